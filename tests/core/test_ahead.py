@@ -90,8 +90,14 @@ class TestABoardBehindItsTransformer:
          ("10 AWG", "30 A", CHECK), ("10 AWG", "35 A", FAILS)],
     )  # fmt: skip
     def test_its_device_protects_the_feeder(self, size, device, verdict):
-        for metal in ("copper", None):  # which is what it is taken to be
-            assert self.board(device=device, size=size, metal=metal)[1]["protection.feeder_protects"] is verdict
+        found = {metal: self.board(device=device, size=size, metal=metal)[1]["protection.feeder_protects"]
+                 for metal in ("copper", None)}  # fmt: skip
+        assert found["copper"] is verdict
+        assert found[None] is (FAILS if verdict is FAILS else CHECK)  # of aluminium 35 A and 15 A are the most
+
+    def test_its_device_protects_a_feeder_of_either_metal(self):
+        """6 AWG of aluminium: 40 A, in company 32: 35 A."""
+        assert self.board(device="35 A", size="6 AWG", metal=None)[1]["protection.feeder_protects"] is PASSES
 
     def test_what_is_of_no_sum_stands_though_a_circuit_is_not_known(self):
         demo = demo_job(LOCK)

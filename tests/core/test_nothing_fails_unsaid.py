@@ -222,3 +222,23 @@ def test_so_is_what_grounds(size, metal, verdict):
     """Behind 150 A 6 AWG of copper or 4 of aluminium (table 250.122); 3 AWG is no more than the current asks."""
     facts = {"wiring.metal": metal, "wiring.ground_size": size, "wiring.size": "3 AWG"}
     assert GOOD["NEC, wye-delta"](facts).gate("protection.grounding").verdict is verdict
+
+
+STIRRER, GROUND, AHEAD = planner(LOCK, "M-41"), "protection.feeder_ground", "protection.feeder_ahead"
+
+
+@pytest.mark.parametrize(
+    ("facts", "key", "verdict"),
+    [
+        ({"board_1.ground_size": "6 AWG"}, GROUND, Verdict.CHECK),  # behind 125 A, 4 AWG of aluminium (250.122)
+        ({"board_1.ground_size": "4 AWG"}, GROUND, Verdict.PASSES),
+        ({"board_1.ground_size": "6 AWG", "board_1.metal": "aluminium"}, GROUND, Verdict.FAILS),
+        ({"board_1.size": "1 AWG"}, AHEAD, Verdict.CHECK),  # 110 A of copper, 85 of aluminium; a fifth less as it lies
+        ({"board_1.size": "1 AWG", "board_1.metal": "copper"}, AHEAD, Verdict.PASSES),
+        ({"board_1.size": "3/0 AWG"}, AHEAD, Verdict.PASSES),
+    ],
+)
+def test_so_is_a_feeder(facts, key, verdict):
+    gate = STIRRER({"board_1.metal": None} | facts).gate(key)
+    assert gate.verdict is verdict, gate.sentence
+    assert (gate.turns is not None and gate.turns.path == "board_1.metal") is (verdict is Verdict.CHECK)

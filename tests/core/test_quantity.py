@@ -283,3 +283,18 @@ def test_a_fault_level_is_amperes_or_volt_amperes(text):
 )
 def test_what_a_plate_or_a_contract_writes_ahead_of_a_value_is_part_of_it(kind, text, plain):
     assert kind.read(text) == kind.read(plain)
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "value"),
+    [(q.INERTIA, "J3.2 kg·m²", 3.2), (q.INERTIA, "J_L = 3.2 kg·m²", 3.2), (q.POWER, "P 22 kW", 22000)],
+)
+def test_a_sign_ahead_takes_no_figure_of_its_value(kind, text, value):
+    assert kind.read(text) == value
+
+
+@pytest.mark.parametrize("text", ["P22 kW", "P222"])
+def test_a_sign_that_runs_into_its_value_is_asked_back(text):
+    """22 kW, or 2 kW of P2?"""
+    with pytest.raises(QuantityError):
+        q.POWER.read(text)

@@ -6,8 +6,9 @@ import pytest
 from tests.conftest import planner
 from tests.core.test_maker_curve import as_curve
 from vinegate.core.grade import Verdict
-from vinegate.core.machine.circuit import operate
+from vinegate.core.machine.circuit import Cage, operate
 from vinegate.core.machine.curves import carrying_slip
+from vinegate.core.records import replace
 from vinegate.core.start.stage import START
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
@@ -116,3 +117,32 @@ def test_so_is_one_whose_plate_states_more_otherwise(h1, path, text, settles):
     assert gate.verdict is Verdict.CHECK
     assert gate.turns.path == f"plate.{path}"
     assert gate.turns.passes_as.startswith(settles[:3])
+
+
+@pytest.mark.parametrize(("share", "entered"), [(1.0, False), (0.25, True)])
+def test_beside_a_curve_only_tests_that_tell_of_its_running_stand_behind_it(p11, share, entered):
+    """Locked at its own hertz they tell of its start, as the curve does: its running is fitted."""
+    ours = p11().machine
+    machine = p11(as_tested(ours, share=share) | {"machine.curve": as_curve(ours, with_factor=False)}).machine
+    assert machine.origin == "maker's curve"
+    assert machine.measured is entered
+    assert (len(machine.inside.cages) == 1) is entered
+
+
+@pytest.mark.parametrize(
+    ("times", "share", "found", "remedy"),
+    [
+        (2.5, 1.0, Verdict.PASSES, ""),  # so many times its running resistance its bars may have at line frequency
+        (4.0, 1.0, Verdict.FAILS, "a quarter of its hertz"),
+        (0.5, 1.0, Verdict.FAILS, "a quarter of its hertz"),  # and not less
+        (2.5, 0.25, Verdict.FAILS, "another machine"),
+    ],
+)
+def test_a_rotor_locked_at_line_frequency_may_slip_more_but_not_less(p11, times, share, found, remedy):
+    machine, slip = p11().machine, 15 / 1200
+    rotor = 1 / sum(1 / complex(cage.r_ohm / slip, cage.x_ohm) for cage in machine.circuit.cages)
+    cage = Cage(r_ohm=times * slip * rotor.real, x_ohm=rotor.imag)
+    single = replace(machine.circuit, cages=(cage,), saturated=1.0, cold=1.0)
+    gate = p11(as_tested(replace(machine, circuit=single), share=share)).gate("machine.plate")
+    assert gate.verdict is found, gate.sentence
+    assert remedy in gate.remedy

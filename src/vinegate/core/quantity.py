@@ -18,7 +18,7 @@ _WATER: Final = r"H2O|H₂O|WC|WS|w\.c\.|(?:of\s+)?water|(?:of\s+)?head"
 
 POWER = Quantity(
     name="power", unit="W", shown="W", bare="kW", bare_us="hp", example="30 hp or 22 kW", least=10, most=5e6,
-    ahead=r"P_?[2NM]?(?=[\s=:\d])", behind=r"B?HP|kW|PS",
+    ahead=r"P_?[2NM]?(?=\s*[=:])|P(?=\s+\d)", behind=r"B?HP|kW|PS",
 )  # fmt: skip
 VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="460 V or 0.4 kV", least=50, most=1100)
 PRIMARY_VOLTAGE = Quantity(
@@ -139,7 +139,7 @@ INERTIA = Quantity(
     example="0.9 kg·m² or 20 lb·ft²",
     least=1e-5,
     most=1e4,
-    ahead=r"J(?:_?\w+)?",
+    ahead=r"J(?:_?[A-Z]+)?(?=\s*[=:\d])",
     behind=r"GD\s?[²2]|W\s?[RK]\s?[²2]",
 )
 DURATION = Quantity(name="time", unit="second", shown="s", bare="second", example="12 s", least=0.05, most=3600)

@@ -22,7 +22,7 @@ class Control:
     used: str
     least: str
     why: str
-    usual: bool = False
+    scalar_too: bool = False
     """Whether its speeds would allow a scalar one too."""
 
 
@@ -37,7 +37,7 @@ def control_of(need: Need, least_rpm: float, most_rpm: float) -> Control:
         asked = next((name for name in _ORDER if span <= RANGES[name]), _ORDER[-1])
         why = "it works down to rest" if least_rpm <= 0 else f"its speeds range over {span:.0f} : 1"
     return Control(
-        used=need.facts.control or asked, least=asked, why=why, usual=need.motors == 1 and span <= RANGES["scalar"]
+        used=need.facts.control or asked, least=asked, why=why, scalar_too=need.motors == 1 and span <= RANGES["scalar"]
     )
 
 
@@ -63,7 +63,9 @@ def control_gate(need: Need, control: Control) -> Gate:
         text = (
             f"{names[control.used][:1].upper()}{names[control.used][1:]} is set; {control.why}: {names[control.least]}."
         )
-        if control.usual and control.least == "sensorless":  # what it gives at rest and at each point is judged there
+        if (
+            control.scalar_too and control.least == "sensorless"
+        ):  # what it gives at rest and at each point is judged there
             text += " With a scalar one the boost is set for breakaway, and its speed falls with load."
             return replace(confirm(key, name, False, text, _SOURCE), remedy="Its maker's word, or vector control.")
     return rule(key, name, met, text, _SOURCE, remedy=f"{names[control.least][:1].upper()}{names[control.least][1:]}.")

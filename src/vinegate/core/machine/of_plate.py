@@ -53,11 +53,12 @@ def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
         f"says {rated.speed.shown} and {write(rated.current.value, 3)} A."
     )
     times = _SLIP_OF_CURVE if machine.origin == "maker's curve" else _SLIP
-    if machine.origin == "from tests" and machine.fitted is not None:
-        times = _SLIP_LOCKED
-    met = _near_speed(speed, rated, times) and 1 / _AMPS <= amps / rated.current.value <= _AMPS
-    tested = machine.origin == "from tests"
-    return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_LOCKED if tested else _REMEDY)
+    at_rest = machine.origin == "from tests" and machine.fitted is not None
+    met = (
+        _near_speed(speed, rated, times, _SLIP_LOCKED if at_rest else times)
+        and 1 / _AMPS <= amps / rated.current.value <= _AMPS
+    )
+    return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_LOCKED if at_rest else _REMEDY)
 
 
 def _resolved(model: Model, speed: float, rated: Rated) -> bool:
@@ -68,13 +69,14 @@ def _resolved(model: Model, speed: float, rated: Rated) -> bool:
     return speed <= 1.005 * last or model.top_rpm - last <= _LAST_SLIPS * (rated.synchronous.value - rated.speed.value)
 
 
-def _near_speed(speed: float, rated: Rated, times: float) -> bool:
+def _near_speed(speed: float, rated: Rated, less: float, more: float) -> bool:
+    """Within so many times less and more slip."""
     assert rated.speed is not None
     said = rated.speed.value
     if rated.synchronous is None:  # a commutator's: its speed is not held by a frequency
         return 1 / _AMPS <= speed / said <= _AMPS
     slip, whole = rated.synchronous.value - said, rated.synchronous.value - speed
-    return (slip - _ROUNDED_RPM) / times <= whole <= (slip + _ROUNDED_RPM) * times
+    return (slip - _ROUNDED_RPM) / less <= whole <= (slip + _ROUNDED_RPM) * more
 
 
 _COPPER_PU, _COPPER_POWER, _APART = 0.06, -0.35, 6.0

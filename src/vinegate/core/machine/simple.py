@@ -14,6 +14,7 @@ from vinegate.core.records import dataclass
 _POINTS = 161
 _SUBSTITUTIONS = 40
 _GUESS_LEAVES = 0.3  # of `R + √(R² + X²)`; with a half no leakage would be left
+_MOST_LOAD = 2.0  # of rated: beyond it loss is counted no further, as it never lasts; assumed
 _IDLE_PU = 0.5  # what a single-phase machine draws with nothing coupled, of rated: at least so much; assumed
 _SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed
 
@@ -105,7 +106,7 @@ def single_phase(
     at_rest = 2 * breakdown_pu / (1 / peak + peak)
     starts = np.clip((slip - ends_at) / (1 - ends_at), 0, 1)
     current = _drawn(rated, locked_rotor_current_a, slip, starts, rated_slip=rated_slip, peak=peak)
-    needs = running * rated.power_w * speed / rated.speed_rpm + lost(rated.loss_w, np.minimum(running, 2.0))
+    needs = running * rated.power_w * speed / rated.speed_rpm + lost(rated.loss_w, np.minimum(running, _MOST_LOAD))
     takes = rated.volts_v * np.maximum(current, 1e-9)
     factor = np.where(slip > rated_slip, np.maximum(needs / takes, rated.power_factor), needs / takes)
     return tabulate(

@@ -29,7 +29,7 @@ from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _WOUND_BREAKDOWN_PU = 2.5
-_USUAL_EFFICIENCY, _LEAST_LOSS_PU = 0.85, 0.02
+_USUAL_EFFICIENCY, _LEAST_LOSS_PU = 0.85, 0.02  # assumed; the least of what is lost where a plate leaves nothing
 _MAKERS_DIFFER = 1.33  # either way, single_phase_torque.csv
 
 

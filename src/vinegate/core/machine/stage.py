@@ -91,7 +91,8 @@ def _given_machine(
     if circuit.plate.family not in THREE_PHASE:
         return made, None
     found = _entered(circuit, rated, poles) or _tested(sheet, circuit, rated, poles)
-    if made is not None and found is not None:
+    runs = found is not None and (found[1] == "entered" or _slowly(circuit, rated))
+    if made is not None and found is not None and runs:
         return with_circuit(sheet, made, found[0], Provenance.STATED, "entered beside it"), None
     if made is not None:
         return behind(sheet, circuit, rated, made, poles) if circuit.plate.family is Family.CAGE else made, None
@@ -99,20 +100,20 @@ def _given_machine(
         return None, None
     if circuit.plate.family is Family.WOUND and poles:
         slip_rings(sheet, circuit, rated, poles)
-    if found[1] == "from tests" and _slowly(circuit, rated):
+    if found[1] == "from tests" and runs and circuit.plate.family is Family.CAGE:
         return None, describe(Sheet("scratch", ""), found[0], found[1], rated, rules)
     known = describe(sheet, found[0], found[1], rated, rules)
-    if found[1] == "from tests" and circuit.plate.family is Family.CAGE:
-        return behind(sheet, circuit, rated, known, poles), None
-    return known, None
+    return known if runs else behind(sheet, circuit, rated, known, poles), None
 
 
 def _slowly(circuit: Circuit, rated: Rated) -> bool:
-    """Whether its rotor was locked at so few hertz that the current filled its bars, as it does while it runs."""
+    """Whether its rotor was locked at so few hertz that the current filled its bars, as it does while it runs; a wound
+    one's coils have the same ohms at any.
+    """
     hertz, own = circuit.machine.locked_frequency_hz, rated.frequency
-    if circuit.plate.family is not Family.CAGE or hertz is None or own is None:
+    if hertz is None or own is None:
         return False
-    return hertz <= _SLOW * own.value
+    return circuit.plate.family is not Family.CAGE or hertz <= _SLOW * own.value
 
 
 def _with_tests(sheet: Sheet, machine: Machine | None, runs: Machine | None) -> Machine | None:

@@ -94,7 +94,7 @@ def locked_rotor(
 
 
 _DIFFERS: Final = (0.8, 1.2)  # IEC 60034-1:2022 table 20 allows 20 % above; a machine twice as far off is another one
-_LESS: Final = 1.05
+_LESS: Final = 1.05  # so much less than its plate says is rounding; assumed
 
 
 def _of_machine(ask: _Ask, amps: float, origin: str) -> LockedRotor:

@@ -13,14 +13,16 @@ from vinegate.core.plate.kind import Family
 from vinegate.core.protection.feeder_parts import (
     AS_LAID,
     feed_volts,
-    ground_gate,
+    ground_gates,
     other_a,
     rating_of,
 )
+from vinegate.core.protection.metals import of_metals, over_feeder
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.supply.beside import other_va
+from vinegate.core.supply.facts import Board
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.system_volts import per_line
 from vinegate.core.turning import Taken, less, more, point
@@ -91,13 +93,27 @@ def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
         if board is None or board.size is None or volts is None or here is None:
             continue
         beside = other_a(job, key, volts)
-        laid = rules.feeder_laid(board, here + beside)
-        carries = laid.ampacity(board.size) if laid is not None else None
+        carries = [amps for one in of_metals(board) if (amps := _carries(rules, one, here + beside))]
         if carries:
-            found.append((carries / (here + beside), carries, here, beside, f"{board.size} to {board_name(job, key)}"))
+            found.append((min(carries) / (here + beside), key, here, beside))
     if not found:
         return ()
-    _, carries, here, beside, name = min(found)
+    _, key, here, beside = min(found)
+    board = job.board(key)
+    assert board is not None
+    return over_feeder(key, board, lambda one: _feeder_ahead(need, rules, key, one, here, beside))
+
+
+def _carries(rules: RuleSet, board: Board, amps: float) -> float | None:
+    laid = rules.feeder_laid(board, amps)
+    return laid.ampacity(board.size) if laid is not None and board.size is not None else None
+
+
+def _feeder_ahead(need: Need, rules: RuleSet, key: str, board: Board, here: float, beside: float) -> tuple[Gate, ...]:
+    carries = _carries(rules, board, here + beside)
+    if not carries:
+        return ()
+    name = f"{board.size} to {board_name(need.job, key)}"
     return (
         at_least(
             "protection.feeder_ahead", "Feeders ahead carry the motor", carries, here + beside, unit="A",
@@ -115,7 +131,7 @@ def _grounds(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     for key in path_to(job, need.circuit.wiring.board):
         board = job.board(key)
         if board is not None:
-            found += ground_gate(board_name(job, key), rules.feeder_ground(board, rating_of(job, key)))
+            found += ground_gates(job, key, board, rules)
     return tuple(sorted(found, key=lambda gate: gate.verdict.rank)[-1:])
 
 

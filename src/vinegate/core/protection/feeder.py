@@ -16,9 +16,8 @@ from vinegate.core.protection.feeder_parts import (
     PROTECTS,
     TRANSFORMER,
     feed_volts,
-    ground_gate,
+    ground_gates,
     other_a,
-    rating_of,
 )
 from vinegate.core.protection.lines import Seen, fullest, lines_of
 from vinegate.core.protection.members import Member, Unsized, interlock_gate, nameless_gate, together
@@ -101,7 +100,7 @@ def _feeder(
     need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), whole, spread)
     fed = job.board(key) if key != "main" else None
     if fed is not None:
-        sheet.gates += ground_gate(name, rule_set(job.rules).feeder_ground(fed, rating_of(job, key)))
+        sheet.gates += ground_gates(job, key, fed, rule_set(job.rules))
     per_a = per_line(system) * volts / 1000
     all_of = per_a * (largest.value + rest.value)
     evenly = all_of - per_a * spread.off(spread.least)

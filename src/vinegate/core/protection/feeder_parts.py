@@ -5,11 +5,15 @@ from __future__ import annotations
 from typing import Final, Protocol
 
 from vinegate.core.facts import Job
-from vinegate.core.grade import Answer, Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
+from vinegate.core.grade import Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write, write_up
 from vinegate.core.protection.lines import Spread
+from vinegate.core.protection.metals import over_feeder
 from vinegate.core.records import replace
+from vinegate.core.rules import RuleSet
 from vinegate.core.supply.beside import other_va
+from vinegate.core.supply.facts import Board
+from vinegate.core.supply.tree import board_name
 from vinegate.core.system_volts import per_line
 from vinegate.core.turning import Room, Taken, more
 from vinegate.core.working import Figure
@@ -124,10 +128,18 @@ def device_gate(
     )  # fmt: skip
 
 
-def ground_gate(name: str, found: Answer | None) -> tuple[Gate, ...]:
+def ground_gates(job: Job, key: str, board: Board, rules: RuleSet) -> tuple[Gate, ...]:
     """A feeder's protective conductor, where it and what it goes by are given."""
-    if found is None:
-        return ()
-    key, title = GROUND, "Protective conductor of the feeder"
-    gate = from_answer(key, title, found, remedy="A larger one, or the fault's real I²t.")
-    return (replace(gate, sentence=f"To {name}: {gate.sentence}"),)
+    name, rating = board_name(job, key), rating_of(job, key)
+
+    def gates_of(one: Board) -> tuple[Gate, ...]:
+        found = rules.feeder_ground(one, rating)
+        if found is None:
+            return ()
+        gate = from_answer(GROUND, "Protective conductor of the feeder", found, remedy=_LARGER)
+        return (replace(gate, sentence=f"To {name}: {gate.sentence}"),)
+
+    return over_feeder(key, board, gates_of)
+
+
+_LARGER: Final = "A larger one, or the fault's real I²t."

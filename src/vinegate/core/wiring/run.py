@@ -28,5 +28,5 @@ def run_lacks(rules: RuleSet, run: RunFacts, frequency_hz: float | None) -> tupl
     sheet = Sheet("scratch", "")
     rules.conductor(sheet, run, frequency_hz or 1.0)
     labels = [one.label for one in sheet.missing]
-    found = (one if one.startswith("a") else f"the run's {one.removeprefix('conductor ')}" for one in labels)
+    found = (one if one.startswith(("a ", "an ")) else f"the run's {one.removeprefix('conductor ')}" for one in labels)
     return (*found, *(() if frequency_hz else ("plate frequency",)))

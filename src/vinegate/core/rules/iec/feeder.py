@@ -9,6 +9,7 @@ from vinegate.core.grade import Answer, changes, meets
 from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import FeederParts, ampacity_gate, device_gate, protects_gate, rating_of
 from vinegate.core.protection.lines import Seen, Spread
+from vinegate.core.protection.metals import over_feeder
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
@@ -45,10 +46,14 @@ def feeder(
         source="IEC 60364-1:2005 311; never below the largest motor",
     )  # fmt: skip
     fed = job.board(key)
-    if key != "main":
-        laid = feeder_laid(fed, need.value)
-        sheet.gates.append(ampacity_gate(laid, fed.size if fed else None, need, spread, share_of))
-        sheet.gates += protects_gate(job, key, laid, fed.size if fed else None, "IEC 60364-4-43:2008 433.1: I_n ≤ I_z")
+    if fed is not None:
+        sheet.gates += over_feeder(
+            key, fed, lambda one: (ampacity_gate(feeder_laid(one, need.value), one.size, need, spread, share_of),)
+        )
+        by_device = "IEC 60364-4-43:2008 433.1: I_n ≤ I_z"
+        sheet.gates += over_feeder(
+            key, fed, lambda one: protects_gate(job, key, feeder_laid(one, need.value), one.size, by_device)
+        )
     given, source = rating_of(job, key) or 0.0, "IEC 60364-4-43:2008 433.1"
 
     def room(share: float = 1.0) -> float:

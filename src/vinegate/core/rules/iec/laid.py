@@ -6,10 +6,10 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.grade import Gate, over
+from vinegate.core.protection.metals import over_metals
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import METALS
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.wiring.facts import Wiring
@@ -143,13 +143,12 @@ def unsaid_of(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[...,
 def over_ways(need: Need, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
     """A gate over every way the run may be laid in, where metal, method or insulation is not said."""
     wiring = need.circuit.wiring
-    if wiring.metal is not None:
-        return _over_lying(wiring, found, gate_of)
-    metals = [metal for metal in dict(METALS) if replace(found, metal=metal).ampacity(wiring.size or "") is not None]
-    if len(metals) == 1:
-        return _over_lying(wiring, found, gate_of)
-    gates = {metal: _over_lying(wiring, replace(found, metal=metal), gate_of) for metal in metals}
-    return over("wiring.metal", "conductors of", found.metal, gates)
+
+    def gates_of(metal: str) -> tuple[Gate, ...]:
+        laid_so = replace(found, metal=metal)
+        return (_over_lying(wiring, laid_so, gate_of),) if laid_so.ampacity(wiring.size or "") is not None else ()
+
+    return over_metals("wiring.metal", wiring.metal, gates_of)[0]
 
 
 def _over_lying(wiring: Wiring, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:

@@ -8,6 +8,7 @@ from vinegate.core.grade import Gate, at_least, over, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
+from vinegate.core.protection.metals import metals, over_metals
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.protection.sizing import lacks_current, nothing, table
@@ -15,14 +16,11 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.rules.nec.asked_of_run import RULE, asked_of_run, rated_for
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
-from vinegate.core.supply.facts import METALS
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
-from vinegate.core.wiring.facts import Wiring
 from vinegate.core.working import Figure, Provenance
 
 _LEAST_IN_PARALLEL: Final = "1/0 AWG"
-_EITHER: Final = tuple(dict(METALS))
 _TERMINALS_BY_LETTER: Final = ("B", "C", "D")
 
 
@@ -235,15 +233,14 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
 
 
 def _of_either(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
-    """Over the metal, where it is not said and the size is tabulated in both."""
-    wiring = need.circuit.wiring
-    if wiring.metal is not None:
-        return _unmarked(need, found, asked, remedy)
-    metals = [metal for metal in _EITHER if replace(found, metal=metal).ampacity(wiring.size or "") is not None]
-    if len(metals) == 1:
-        return _unmarked(need, found, asked, remedy)
-    gates = {metal: _unmarked(need, replace(found, metal=metal), asked, remedy) for metal in metals}
-    return over("wiring.metal", "conductors of", found.metal, gates)
+    """Over the metal, where it is not said."""
+    size, said = need.circuit.wiring.size or "", need.circuit.wiring.metal
+
+    def gates_of(metal: str) -> tuple[Gate, ...]:
+        laid_so = replace(found, metal=metal)
+        return (_unmarked(need, laid_so, asked, remedy),) if laid_so.ampacity(size) is not None else ()
+
+    return over_metals("wiring.metal", said, gates_of)[0]
 
 
 def _unmarked(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
@@ -317,16 +314,20 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     row = next((row for row in found.rows if float(row["upto_a"]) >= rating), None)
     if row is None:
         return nothing("grounding", "Grounding conductor", by_rule, ("a tabulated rating",))
-    metals = _EITHER if wiring.metal is None and wiring.ground_size else (wiring.metal or "copper",)
-    wanted = {
-        metal: _upsized(need, metal, row[metal], size) if size is not None else (row[metal], "") for metal in metals
-    }
-    asked = wanted[wiring.metal or "copper"][0]
+    wanted = {metal: _upsized(need, metal, row[metal], size) for metal in metals(wiring.metal)}
+    asked = next(iter(wanted.values()))[0]
     chosen = wiring.ground_size or asked
     known = load("ampacity_nec").find(size=chosen)
     if known is None:
         return nothing("grounding", "Grounding conductor", by_rule, (f"a size of {by_rule}",))
-    gate = _ground_gate(wiring, {metal: (chosen, *found) for metal, found in wanted.items()}, rating, by_rule)
+
+    def gate_of(metal: str) -> Gate:
+        least, why = wanted[metal]
+        laid, said = (wiring.ground_size, "") if wiring.ground_size else (least, "As advised: ")
+        text = f"{said}{laid} {'Cu' if metal == 'copper' else 'Al'} behind {rating:g} A, {least} asked{why}."
+        met = area_cmil(laid) >= area_cmil(least)
+        return rule("protection.grounding", "Grounding conductor", met, text, by_rule, remedy=f"At least {least}.")
+
     return Device(
         key="grounding",
         name="Grounding conductor",
@@ -335,29 +336,16 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
         asked=f"≥ {asked}",
         advised=asked,
         chosen=chosen,
-        gates=(gate,),
+        gates=over_metals("wiring.metal", wiring.metal, lambda metal: (gate_of(metal),)),
         path="wiring.ground_size",
         take=asked if chosen != asked else "",
     )
 
 
-def _ground_gate(wiring: Wiring, wanted: dict[str, tuple[str, str, str]], rating: float, by_rule: str) -> Gate:
-    """By metal the size, the least asked and why; over both where the metal of a size that is said is not."""
-
-    def gate_of(metal: str) -> Gate:
-        size, least, why = wanted[metal]
-        said = "" if wiring.ground_size else "As advised: "
-        text = f"{said}{size} {'Cu' if metal == 'copper' else 'Al'} behind {rating:g} A, {least} asked{why}."
-        met = not wiring.ground_size or area_cmil(size) >= area_cmil(least)
-        return rule("protection.grounding", "Grounding conductor", met, text, by_rule, remedy=f"At least {least}.")
-
-    if len(wanted) > 1:
-        return over("wiring.metal", "conductors of", "copper", {metal: gate_of(metal) for metal in wanted})
-    return gate_of(wiring.metal or "copper")
-
-
-def _upsized(need: Need, metal: str, tabulated: str, size: str) -> tuple[str, str]:
+def _upsized(need: Need, metal: str, tabulated: str, size: str | None) -> tuple[str, str]:
     """In proportion to the area of the phase conductors over the least that would do (250.122(B)), (A) as a cap."""
+    if size is None:
+        return tabulated, ""
     silent = Sheet("wiring", "")
     found = laid(silent, need)
     known = found is not None and need.sizing is not None and need.plate is not None

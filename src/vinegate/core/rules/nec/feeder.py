@@ -19,6 +19,7 @@ from vinegate.core.protection.feeder_parts import (
     rating_of,
 )
 from vinegate.core.protection.lines import Seen, Spread
+from vinegate.core.protection.metals import of_metals, over_feeder
 from vinegate.core.protection.ratings import next_down, next_up, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.nec import transformer
@@ -53,9 +54,10 @@ def feeder(
         "Motors that are interlocked so that they cannot run together need not all be counted (430.24): say on the "
         "wiring's sheet of one for which it stands by."
     )
-    if key != "main":
-        laid, size = feeder_laid(board, need.value), board.size if board else None
-        sheet.gates.insert(0, ampacity_gate(laid, size, need, spread))
+    if board is not None:
+        sheet.gates[:0] = over_feeder(
+            key, board, lambda one: (ampacity_gate(feeder_laid(one, need.value), one.size, need, spread),)
+        )
     alone, source = largest.value + other.value, "no rule sets a least: a device carries its rating"
     sheet.gates += carries_gate(job, key, alone, alone + rest.value, spread, source)
     return need, most, advised
@@ -94,8 +96,9 @@ def _by_conductors(job: Job, key: str, need_a: float) -> float:
     it; nought where they carry no more, or are not known.
     """
     board = job.board(key) if key != "main" else None
-    laid = feeder_laid(board, need_a)
-    carries = (laid.ampacity(board.size) or 0.0) * AS_LAID.low if laid and board and board.size else 0.0
+    laid = [feeder_laid(one, need_a) for one in of_metals(board)] if board is not None and board.size else []
+    every = [amps for one in laid if one is not None and board and (amps := one.ampacity(board.size or ""))]
+    carries = min(every, default=0.0) * AS_LAID.low
     if carries <= need_a:
         return 0.0
     ratings = standard_ratings(fuse=False)
@@ -110,7 +113,9 @@ def _ahead_of_transformer(sheet: Sheet, job: Job, key: str, board: Board, volts:
     most, primary = transformer.most_ahead(sheet, job, key, board, volts)
     rating = transformer.rating_ahead(most, primary)
     sheet.gates.append(transformer.device_ahead(job, key, rating, primary.value))
-    sheet.gates += transformer.conductors_ahead(job, key, board, feeder_laid(board, most.value))
+    sheet.gates += over_feeder(
+        key, board, lambda one: transformer.conductors_ahead(job, key, one, feeder_laid(one, most.value))
+    )
     return most, f"{write(rating, 3)} A"
 
 
