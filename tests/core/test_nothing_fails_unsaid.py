@@ -8,7 +8,11 @@ from tests.conftest import planner
 from tests.core.good import GOOD
 from vinegate.core.drive.fitted import amperes
 from vinegate.core.drive.stage import DRIVE
+from vinegate.core.facts import read_job
 from vinegate.core.grade import Verdict
+from vinegate.core.protection.feeder import feeders
+from vinegate.core.protection.members import Member
+from vinegate.demo import demo_job
 
 SOUND, LOCK = "skerry-sound.json", "harrowmere-lock.json"
 FAN, RAKE, PUMP = planner(SOUND, "F-3"), planner(LOCK, "R-31"), planner(LOCK, "P-11")
@@ -242,3 +246,17 @@ def test_so_is_a_feeder(facts, key, verdict):
     gate = STIRRER({"board_1.metal": None} | facts).gate(key)
     assert gate.verdict is verdict, gate.sentence
     assert (gate.turns is not None and gate.turns.path == "board_1.metal") is (verdict is Verdict.CHECK)
+
+
+def test_what_fails_of_one_metal_and_passes_of_neither_says_so():
+    """122 A are asked of 1 AWG: 130 A of copper, down to 104 as it lies, or 100 of aluminium."""
+    demo = demo_job(LOCK)
+    facts = demo.facts | {"board_1": demo.facts["board_1"] | {"size": "1 AWG", "metal": ""}}
+    motors = [
+        Member(tag=tag, board="board_1", volts_v=480, sizing_a=amps, device_a=60)
+        for tag, amps in (("a", 43), ("b", 0.1))
+    ]
+    found = next(one for one in feeders(read_job(facts, demo.rules)[0], motors) if one.key == "board_1")
+    gate = next(one for one in found.stage.gates if one.key == "protection.feeder")
+    assert gate.verdict is Verdict.CHECK
+    assert "Fails with conductors of aluminium; copper assumed." in gate.sentence

@@ -289,7 +289,8 @@ def over(path: str, label: str, taken: str, gates: Mapping[str, Gate]) -> Gate:
     bad = [word for word, one in gates.items() if one.verdict is Verdict.FAILS]
     turns = Turns(path=path, label=label, passes=" or ".join(good), fails=" or ".join(bad),
                   passes_as=next(iter(good), ""), fails_as=next(iter(bad), ""))  # fmt: skip
-    text = f"{gate.sentence} Passes with {label} {turns.passes}; {taken} assumed." if good else gate.sentence
+    said = f"Passes with {label} {turns.passes}" if good else f"Fails with {label} {turns.fails}" if bad else ""
+    text = f"{gate.sentence} {said}; {taken} assumed." if said else gate.sentence
     return replace(gate, verdict=Verdict.CHECK, sentence=text, turns=turns, rests_on=(*gate.rests_on, label))
 
 

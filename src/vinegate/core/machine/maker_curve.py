@@ -64,10 +64,10 @@ def read_curve(text: str) -> MakerCurve:
     heads = [head.strip() for head in (rows[0].split(mark) if mark else columns(rows[0]))] if rows else []
     places = _places(heads)
     if not places:
-        raise QuantityError("A curve is a table: a head like speed_rpm, torque_nm, current_a, then its rows.")
+        raise QuantityError("A curve is a table: a head like speed (rpm), torque (N·m), current (A), then its rows.")
     absent = [name for name in ("speed", "torque", "current") if name not in places]
     if absent:
-        raise QuantityError(f"The curve's head does not name {' and '.join(absent)}: write it like speed_rpm.")
+        raise QuantityError(f"The curve's head does not name {' and '.join(absent)}: write it like current (A).")
     if len(rows) - 1 < LEAST_POINTS:
         raise QuantityError(f"{len(rows) - 1} rows are too few for a curve: {LEAST_POINTS} at least.")
     cells = [_row(line, mark, number, len(heads)) for number, line in enumerate(rows[1:], start=2)]
