@@ -166,9 +166,28 @@ def test_terminals_limit_before_insulation(p11):
 
 
 def test_a_motor_without_design_letter_below_100_amperes_is_held_to_60_degrees(p11):
-    small = p11({"plate.power": "25 hp", "plate.full_load_current": "64/32", "plate.design_letter": None})
-    assert small.figure("wiring.terminals").value == 60
-    assert p11({"plate.power": "25 hp"}).figure("wiring.terminals").value == 75  # design B
+    small = {"plate.power": "25 hp", "plate.full_load_current": "64/32", "wiring.size": "8 AWG"}
+    assert p11(small | {"plate.design_letter": None}).figure("wiring.terminals").value == 60
+    assert p11(small).figure("wiring.terminals").value == 75  # design B
+
+
+def test_terminals_for_more_than_1_awg_bear_75_degrees(p11):
+    """NFPA 70 110.14(C)(1)(b): what takes 1/0 is no terminal of 14 to 1 AWG. Table 310.16, aluminium of 75 °C:
+    1 AWG 85 and 100 A, 1/0 100 and 120 A, of 1.25 x 83 A (between 77 A of 60 hp and 96 A of 75 hp).
+    """
+    run = {"plate.power": "65 hp", "plate.full_load_current": "166/83", "wiring.metal": "aluminium"}
+    unlettered = run | {"plate.design_letter": None}
+    for size, terminals, carries, verdict in (
+        ("1 AWG", 60, 85, Verdict.FAILS), ("1/0 AWG", 75, 120, Verdict.PASSES),
+    ):  # fmt: skip
+        plan = p11(unlettered | {"wiring.size": size})
+        assert plan.figure("wiring.terminals").value == terminals
+        assert plan.figure("wiring.ampacity").value == carries
+        assert plan.gate("protection.conductors").verdict is verdict, plan.gate("protection.conductors").text
+    row = next(one for one in plan.protected.devices if one.key == "conductors")
+    assert row.advised == "1/0 AWG"
+    marked = p11(unlettered | {"wiring.size": "1/0 AWG", "wiring.terminals": "60"})
+    assert marked.figure("wiring.ampacity").value == 100
 
 
 def test_wye_start_and_part_winding_conductors_between_starter_and_motor(p11):

@@ -21,6 +21,7 @@ from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _LEAST_IN_PARALLEL: Final = "1/0 AWG"
+_LARGEST_60: Final = "1 AWG"
 _TERMINALS_BY_LETTER: Final = ("B", "C", "D")
 
 
@@ -34,6 +35,8 @@ class Laid:
     ambient: float
     bundling: float
     sets: int
+    marked: bool = True
+    """Whether the terminals' column is marked, or follows from what the circuit is; else it goes by the size too."""
 
     def ampacity(self, size: str) -> float | None:
         """Lower of the terminals' column and the insulation's with its factors (110.14(C), 310.15), all sets."""
@@ -42,7 +45,8 @@ class Laid:
         if row is None:
             return None
         own = found.number(row, f"{self.metal}_{self.insulation}")
-        end = found.number(row, f"{self.metal}_{min(self.terminals, self.insulation)}")
+        ends = self.terminals if self.marked else max(self.terminals, terminals_for(size))
+        end = found.number(row, f"{self.metal}_{min(ends, self.insulation)}")
         if own is None or end is None:
             return None
         return self.sets * min(end, own * self.ambient * self.bundling)
@@ -69,6 +73,15 @@ def in_sets(size: str, sets: int) -> bool:
     return sets == 1 or area_cmil(size) >= area_cmil(_LEAST_IN_PARALLEL)
 
 
+def terminals_for(size: str) -> int:
+    """110.14(C)(1): 60 °C on terminals for 14 to 1 AWG, 75 °C on those for larger conductors.
+
+    >>> terminals_for("1 AWG"), terminals_for("1/0 AWG")
+    (60, 75)
+    """
+    return 75 if area_cmil(size) > area_cmil(_LARGEST_60) else _UNMARKED
+
+
 def may_be(size: str, need: Need) -> bool:
     return in_sets(size, need.circuit.wiring.sets or 1)
 
@@ -84,7 +97,7 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     """The run's factors on the sheet. None where the ambient is past what its insulation bears."""
     wiring = need.circuit.wiring
     insulation = int(wiring.insulation or 75)
-    terminals, why = _terminals(need)
+    terminals, marked, why = _terminals(need)
     said = Provenance.STATED if wiring.terminals else Provenance.TABLE
     sheet.given("terminals", "Terminals' column", "θ_t", terminals, "°C", provenance=said, source=why)
     given = wiring.insulation is not None
@@ -109,23 +122,28 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     return Laid(
         metal=wiring.metal or "copper",
         insulation=insulation,
-        terminals=terminals,
+        terminals=terminals if marked else _UNMARKED,
         ambient=ambient,
         bundling=bundling / 100,
         sets=wiring.sets or 1,
+        marked=marked,
     )
 
 
-def _terminals(need: Need) -> tuple[int, str]:
-    """110.14(C)(1): 60 °C up to 100 A unless marked, or for motors of design B, C or D; 75 °C above."""
-    marked = need.circuit.wiring.terminals
-    if marked:
-        return int(marked), "entered: marked on the equipment"
+def _terminals(need: Need) -> tuple[int, bool, str]:
+    """110.14(C)(1): 60 °C up to 100 A and 1 AWG unless marked, or for motors of design B, C or D; 75 °C above. Whether
+    that holds for every size, and why.
+    """
+    wiring = need.circuit.wiring
+    if wiring.terminals:
+        return int(wiring.terminals), True, "entered: marked on the equipment"
     if need.design in _TERMINALS_BY_LETTER:
-        return 75, "NFPA 70:2023 110.14(C)(1)(a)(4): motor of design B, C or D"
+        return 75, True, "NFPA 70:2023 110.14(C)(1)(a)(4): motor of design B, C or D"
     if need.sizing is not None and need.sizing.value > 100:
-        return 75, "NFPA 70:2023 110.14(C)(1)(b): circuit above 100 A"
-    return _UNMARKED, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A, not marked otherwise"
+        return 75, True, "NFPA 70:2023 110.14(C)(1)(b): circuit above 100 A"
+    if load("ampacity_nec").find(size=wiring.size or "") and terminals_for(wiring.size or "") > _UNMARKED:
+        return 75, False, "NFPA 70:2023 110.14(C)(1)(b): terminals for conductors larger than 1 AWG"
+    return _UNMARKED, False, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A and 1 AWG, not marked otherwise"
 
 
 def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
@@ -245,7 +263,7 @@ def _of_either(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
 
 def _unmarked(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
     """Over what the terminals may be marked, where the 60 °C of a circuit up to 100 A hangs on that alone."""
-    if need.circuit.wiring.terminals is not None or found.terminals != _UNMARKED:
+    if found.marked or terminals_for(need.circuit.wiring.size or "") > _UNMARKED:
         return _uninsulated(need, found, asked, remedy)
     marks = (str(_UNMARKED), "75")
     gates = {mark: _uninsulated(need, replace(found, terminals=int(mark)), asked, remedy) for mark in marks}

@@ -120,7 +120,7 @@ def _ahead_of_transformer(sheet: Sheet, job: Job, key: str, board: Board, volts:
 
 
 def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
-    """How a board's feeder is taken to lie: nothing of it is asked. Terminals by 110.14(C)."""
+    """How a board's feeder is taken to lie: nothing of it is asked. Terminals by 110.14(C)(1), its size too."""
     if board is None or board.size is None:
         return None
     return Laid(
@@ -130,6 +130,7 @@ def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
         ambient=1.0,
         bundling=1.0,
         sets=board.sets or 1,
+        marked=need_a > 100,
     )
 
 
