@@ -209,12 +209,14 @@ def test_what_belongs_to_no_field_is_told():
 
 
 @pytest.mark.parametrize(
-    "text", ["NO LOAD AMPS 5", "NL AMPS 5.2", "N.L.A.: 5 A", "FLA @ 460V 14", "AMPS AT 460 V: 14 A"]
-)
-def test_amperes_of_something_else_are_not_those_at_full_load(text):
+    ("text", "no_load"),
+    [("NO LOAD AMPS 5", "5"), ("NL AMPS 5.2", "5.2"), ("N.L.A.: 5 A", "5 A"), ("FLA @ 460V 14", ""),
+     ("AMPS AT 460 V: 14 A", "")],
+)  # fmt: skip
+def test_amperes_of_something_else_are_not_those_at_full_load(text, no_load):
     found = read_plate(f"10 HP 230/460 V 1765 RPM {text}")
     assert "full_load_current" not in found.texts
-    assert found.left == [text]
+    assert (found.machine.get("no_load_current", ""), found.left) == (no_load, [] if no_load else [text])
 
 
 @pytest.mark.parametrize("text", [NEMA, IEC, GLUED, SINGLE])

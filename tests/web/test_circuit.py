@@ -196,8 +196,12 @@ def test_where_a_figure_came_from_is_kept_and_travels(sign_in, circuit):
 def test_a_plate_is_pasted_on_its_sheet_and_what_it_does_not_name_stands(sign_in, circuit):
     ines = sign_in("ines")
     ines.post(f"{circuit}/plate", {"f:plate.frame": "405T"})
-    page = ines.post(f"{circuit}/plate", {"pasted": "3~ 45 kW 400/690 V Δ/Y 1480 r/min IP55 S1 SERIAL X7"}).text
+    page = ines.post(
+        f"{circuit}/plate", {"pasted": "3~ 45 kW 400/690 V Δ/Y 1480 r/min IP55 S1 SERIAL X7 Mk/Mn 2.9"}
+    ).text
     assert "Read, but for: SERIAL X7." in page
+    assert "To the machine behind it: Breakdown torque 2.9." in page
+    assert re.search(r'name="f:machine.breakdown_torque"[^>]*value="2.9"', ines.get(f"{circuit}/machine").text)
     assert "changed" not in page.partition("</nav>")[2].partition("What follows")[0]  # nobody else has
     kept = ines.get(f"{circuit}/plate").text
     for name, text in (("power", "45 kW"), ("volts", "400/690 V Δ/Y"), ("speed", "1480 rpm"), ("frame", "405T")):

@@ -8,9 +8,13 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Final
 
+from vinegate.core.codes import decode
 from vinegate.core.facts import RuleSetName
+from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.facts import Plate
 from vinegate.core.shelf import code_at, marked_in
+from vinegate.exchange.plate_machine import machine_of
+from vinegate.exchange.plate_other import set_apart
 from vinegate.exchange.plate_table import unfolded
 from vinegate.exchange.plate_words import (
     AHEAD,
@@ -21,10 +25,8 @@ from vinegate.exchange.plate_words import (
     FIELDS,
     KEPT,
     KINDS,
-    NO_FIELD,
     NUMBER,
     OTHERS,
-    PART_LOAD,
     PLAIN,
     SIDES,
     TWO_WINDINGS,
@@ -53,13 +55,24 @@ class PlateRead:
 
     rules: RuleSetName = RuleSetName.NEC
     texts: dict[str, str] = field(default_factory=dict)
+    machine: dict[str, str] = field(default_factory=dict)
+    """What is said of the machine behind it, by its fields."""
     left: list[str] = field(default_factory=list)
     phases: str = ""
     usable_at: str = ""
     """Volts beside its own, that belong to them."""
+    doubtful: dict[str, str] = field(default_factory=dict)
+    """What stands behind a field's label and is not read as it: left for the field where nothing else is its own."""
 
     def finish(self) -> None:
-        """What stands apart from its volts and belongs to them: how they are joined, and what they may be used at."""
+        """What stands apart from its volts and belongs to them: how they are joined, and what they may be used at. What
+        is doubtful is its field's where no other is, to be mended there, but for words where a number belongs.
+        """
+        for name, value in self.doubtful.items():
+            if name in self.texts or ((name not in _WORDS or name == _NUMBERED) and not any(map(str.isdigit, value))):
+                self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {value}")
+            else:
+                self.texts[name] = value
         volts, joined = self.texts.get("volts", ""), [word for word in self.left if WINDINGS.fullmatch(word)]
         alone = re.fullmatch(r"\d+(?:/\d+)?(?:\s*V)?", volts)
         if alone and len(joined) == 1 and joined[0].count("/") == volts.count("/"):
@@ -89,7 +102,46 @@ class PlateRead:
             value = more[1]
             self.left.append(more[2])
         bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
-        self.texts[name] = f"{value} {unit}" if unit in KEPT and bare else value
+        text = f"{value} {unit}" if unit in KEPT and bare else value
+        said, rest = read_from(name, text)
+        if said:
+            self.texts[name] = said
+            self.left += [rest] if rest else []
+        elif name in self.doubtful:
+            self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {text}")
+        else:
+            self.doubtful[name] = text
+
+
+def read_from(name: str, text: str) -> tuple[str, str]:
+    """What a field reads of the words behind its label, and the words behind that; empty where it reads nothing.
+
+    >>> read_from("ambient", "40 °C TYPE CS"), read_from("speed", "1 WINDING"), read_from("frame", "cast iron")
+    (('40 °C', 'TYPE CS'), ('', ''), ('', ''))
+    """
+    words = text.split()
+    for count in range(len(words), 0, -1):
+        said, rest = " ".join(words[:count]), " ".join(words[count:])
+        if any(map(str.isdigit, rest)):
+            break
+        if _reads(name, said):
+            return (said if rest else text), rest
+    return "", ""
+
+
+def _reads(name: str, text: str) -> bool:
+    try:
+        Plate.fields()[name].read(text)
+    except QuantityError:
+        return False
+    kind = _WORDS.get(name)
+    return kind is None or bool(decode(kind, text))
+
+
+_WORDS: Final = {name: kind for kind, name in FIELDS.items() if name not in ("code_letter", "design_letter")}
+"""Fields of codes, with their kind."""
+_NUMBERED: Final = "frame"
+"""Of these it has a number."""
 
 
 @cache
@@ -124,8 +176,10 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
     if len(lines) == 2 and all(line.count("\t") >= 2 for line in lines):
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
-    for whole in unfolded(lines, lambda word: _label_at([word, "1"], 0)[1]):
-        line = _no_field(_usable(_protected(whole, found), found), found)
+    for at, whole in enumerate(unfolded(lines, lambda word: _label_at([word, "1"], 0)[1])):
+        line, again = machine_of(_usable(_protected(whole, found), found), found.machine)
+        line, other = set_apart(line, first=at == 0)
+        found.left += [*again, *other]
         mark = marked_in(line)
         if mark is not None:
             marking = line[mark.begins : mark.ends]
@@ -133,8 +187,8 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
         for part in (line,) if mark is None else (line[: mark.begins], line[mark.ends :]):
             for one in _parts(part):
                 _Line(one, found).read()
-    _base_speed(found)
     found.finish()
+    _base_speed(found)
     return found
 
 
@@ -160,19 +214,6 @@ def _protected(line: str, found: PlateRead) -> str:
         return line
     found.put("thermal_protection", said[0].strip())
     return line[: said.start()] + line[said.end() :]
-
-
-def _no_field(line: str, found: PlateRead) -> str:
-    """A line without what has no field, and would be taken for what has one: efficiencies at part of its load, amperes
-    at no load.
-
-    >>> read_plate("IE3-91.4%(100%) 91.5%(75%), NO LOAD AMPS 5.2").left
-    ['91.5%(75%)', 'NO LOAD AMPS 5.2']
-    """
-    for other in (PART_LOAD, NO_FIELD):
-        found.left += other.findall(line)
-        line = other.sub("", line)
-    return line
 
 
 def _parts(line: str) -> list[str]:

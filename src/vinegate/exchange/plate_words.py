@@ -67,13 +67,6 @@ DELTA_WYE: Final = re.compile(r"\d{3}(?:-\d{3})?[ΔD∆]/\d{3}(?:-\d{3})?[Yλ]")
 TWO_WINDINGS: Final = re.compile(
     r"(?<![\d-])(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])\s*/\s*(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])(?![A-Za-z/])"
 )
-PART_LOAD: Final = re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)")
-NO_FIELD: Final = re.compile(
-    r"(?<!\w)(?:no[\s-]load\s+(?:amps?|amperes?|current)|n\.?l\.?\s?a(?:mps?)?)(?!\w)\.?\s*[:=]?\s*[\d./]+(?:\s*A\b)?"
-    r"|(?<!\w)(?:fla|flc|amps?|amperes?)\s*(?:@|at)\s*\d{3}\s*V(?:olts?)?\s*[:=]?\s*[\d.]+(?:\s*A(?:mp(?:ere)?s?)?)?\b",
-    re.I,
-)
-"""Amperes without a field: at no load, or at volts that stand between label and number."""
 DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
 _INS: Final = r"(?<!\w)(?:ins(?:ul(?:ation)?)?|isol?)\.?\s*(?:cl(?:asse?)?\.?)?\s*[:=]?"
 _RISE: Final = r"(?<!\w)(?:(?:(?:temp(?:erature)?|t)\b\.?\s*)?rise|Δ\s?[Tθϑ])\s*[:=]?"

@@ -30,7 +30,7 @@ from vinegate.exchange.circuit_file import TAG, TAG_RULE
 from vinegate.exchange.plate_text import read_plate
 from vinegate.store import jobs
 from vinegate.web.form import FormField, form_fields, worded
-from vinegate.web.stages.pasting import LONGEST, NOTHING_NAMED, read_but_for
+from vinegate.web.stages.pasting import LONGEST, NOTHING_NAMED, of_machine, read_but_for
 from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("quick", __name__, template_folder="templates", url_prefix="/quick")
@@ -104,7 +104,8 @@ def _filled(rules: RuleSetName, text: str, typed: Mapping[str, dict[str, str]]) 
     if not found.texts:
         return None
     kept = {f"{part}.{name}": text for part, fields in typed.items() for name, text in fields.items()}
-    left = {"left": ", ".join(found.left)[:_LONGEST_LEFT]} if found.left else {}
+    beside = [*found.left, *of_machine(found)]
+    left = {"left": ", ".join(beside)[:_LONGEST_LEFT]} if beside else {}
     return _link(rules, kept | {f"plate.{name}": text for name, text in found.texts.items()} | left)
 
 

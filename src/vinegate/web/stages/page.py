@@ -37,10 +37,13 @@ class Planned:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
-    """What a sheet read from its own form beside the fields: changes by path, and what it could not read."""
+    """What a sheet read from its own form beside the fields: changes by path, what it could not read, and what it read
+    for another sheet.
+    """
 
     changes: Mapping[str, Change] = field(default_factory=dict)
     wrong: str = ""
+    elsewhere: str = ""
     typed: str = ""
 
 

@@ -3,15 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Final
+from typing import Any, Final
 
 from vinegate.core.facts import RuleSetName
-from vinegate.exchange.plate_text import read_plate
+from vinegate.core.machine.facts import MachineFacts
+from vinegate.exchange.plate_text import PlateRead, read_plate
 from vinegate.store.drafts import Change
 from vinegate.web.stages.page import Reading
 
 LONGEST: Final = 4000
+_MACHINES: Final = {"plate": "machine", "new_plate": "new_machine"}
 NOTHING_NAMED: Final = "No field of a plate is named there: write each label with its value, HP 75."
+
+
+def of_machine(found: PlateRead) -> list[str]:
+    """What a plate says of the machine behind it, each with its label."""
+    facts = MachineFacts.fields()
+    return [f"{facts[name].label_for(found.rules)} {value}" for name, value in found.machine.items()]
 
 
 def read_but_for(left: str) -> str:
@@ -19,16 +27,21 @@ def read_but_for(left: str) -> str:
     return f"Read, but for: {left}." if left else ""
 
 
-def pasted(form: Mapping[str, str], kept: Mapping[str, object], part: str, rules: RuleSetName) -> Reading:
-    """Into this part ("plate", "new_plate"); what was typed stays to be mended where some of it cannot be read."""
+def pasted(form: Mapping[str, str], kept: Mapping[str, Any], part: str, rules: RuleSetName) -> Reading:
+    """Into this part ("plate", "new_plate") and the machine behind it, of the facts that are `kept`; what was typed
+    stays to be mended where some of it cannot be read.
+    """
     text = form.get("pasted", "")[:LONGEST]
     if not text.strip():
         return Reading()
     found = read_plate(text, rules)
     changes = {
-        f"{part}.{name}": Change(was=str(kept.get(name) or ""), now=value) for name, value in found.texts.items()
+        f"{place}.{name}": Change(was=str((kept.get(place) or {}).get(name) or ""), now=value)
+        for place, texts in ((part, found.texts), (_MACHINES[part], found.machine))
+        for name, value in texts.items()
     }
     if not changes:
         return Reading(wrong=NOTHING_NAMED, typed=text)
     wrong = read_but_for(", ".join(found.left))
-    return Reading(changes=changes, wrong=wrong, typed=text if wrong else "")
+    elsewhere = f"To the machine behind it: {', '.join(of_machine(found))}." if found.machine else ""
+    return Reading(changes=changes, wrong=wrong, elsewhere=elsewhere, typed=text if wrong else "")

@@ -27,7 +27,7 @@ def _context(hand: InHand) -> dict[str, Any]:
 
 
 def _reads(access: Access, circuit: Raw, form: Mapping[str, str]) -> Reading:
-    return pasted(form, dict(circuit.get("plate") or {}), "plate", access.rules)
+    return pasted(form, circuit, "plate", access.rules)
 
 
 def _links(planned: Planned) -> tuple[Links, ...]:

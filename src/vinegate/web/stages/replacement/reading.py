@@ -21,7 +21,7 @@ def reading(access: Access, circuit: Raw, form: Mapping[str, str]) -> Reading:
     there, kept = form.get("from_circuit", ""), dict(circuit.get("new_plate") or {})
     if there:
         return _other(access, there, kept)
-    return pasted(form, kept, "new_plate", access.rules)
+    return pasted(form, circuit, "new_plate", access.rules)
 
 
 def _records_gone(circuit: Raw) -> dict[str, Change]:
