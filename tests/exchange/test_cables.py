@@ -6,7 +6,8 @@ from vinegate.core.facts import RuleSetName
 from vinegate.core.numbers import QuantityError
 from vinegate.core.supply.cable import cable_of, read_size, read_size_us
 from vinegate.exchange.circuit_file import TAG
-from vinegate.exchange.spreadsheet import columns, read_rows, read_table
+from vinegate.exchange.columns import columns
+from vinegate.exchange.spreadsheet import read_rows, read_table
 
 IEC, NEC = RuleSetName.IEC, RuleSetName.NEC
 

@@ -11,8 +11,9 @@ from vinegate.core.grade import Verdict
 from vinegate.core.plan import Beside, plan_raw
 from vinegate.demo import demo_job, sheet_circuits
 from vinegate.exchange.circuit_file import TAG
+from vinegate.exchange.columns import columns, guess
 from vinegate.exchange.sheets import csv_cell, xlsx
-from vinegate.exchange.spreadsheet import MOST_ROWS, UnreadableSheet, columns, guess, read_rows, read_table
+from vinegate.exchange.spreadsheet import MOST_ROWS, UnreadableSheet, read_rows, read_table
 
 HEADS = ["Tag", "Drives", "HP", "Volts", "FLA", "RPM", "Hz", "Length (ft)"]
 SIZES = (1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150)

@@ -11,8 +11,9 @@ from vinegate.cli.reading import EXIT_UNREADABLE, Commands, Unread, job_from, re
 from vinegate.core.facts import RuleSetName, circuit_parts
 from vinegate.core.summary import row_of
 from vinegate.exchange.circuit_file import TAG, JobFile, write
+from vinegate.exchange.columns import TAG_PATH, columns
 from vinegate.exchange.sheets import csv_text, xlsx
-from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, columns, read_rows, read_table
+from vinegate.exchange.spreadsheet import RowRead, UnreadableSheet, read_rows, read_table
 
 _COLUMNS: Final = ("power", "current", "start", "dip", "time", "overload")
 

@@ -13,7 +13,7 @@ from vinegate.core.capture.mapping import guess
 from vinegate.core.facts import RuleSetName
 from vinegate.core.record.facts import FORMS
 from vinegate.exchange.circuit_file import TAG, JobFile, read
-from vinegate.exchange.spreadsheet import guess as columns
+from vinegate.exchange.columns import guess as columns
 from vinegate.exchange.spreadsheet import read_rows, read_table
 from vinegate.store import accounts, captures, entries, jobs
 from vinegate.store.entries import Sent

@@ -13,6 +13,7 @@ from vinegate.core.facts import RuleSetName
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.facts import Plate
 from vinegate.core.shelf import code_at, marked_in
+from vinegate.exchange.columns import WORDS_OF, plain
 from vinegate.exchange.plate_machine import machine_of
 from vinegate.exchange.plate_other import set_apart
 from vinegate.exchange.plate_table import unfolded
@@ -34,7 +35,6 @@ from vinegate.exchange.plate_words import (
     WINDINGS,
     WORD,
 )
-from vinegate.exchange.spreadsheet import WORDS_OF, plain
 
 _SHARE: Final = re.compile(r"\d+(?:[.,]\d+)?%?")
 _SHORT: Final = 1

@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.codes import decode
 from vinegate.core.plate.kind import KINDS_ALSO, Family, family_of
-from vinegate.exchange.spreadsheet import plain
+from vinegate.exchange.columns import plain
 
 UNITS: Final = {"hp": "hp", "horsepower": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V",
                  "volts": "V", "vdc": "VDC", "vac": "VAC", "a": "A", "amp": "A", "amps": "A", "fla": "A", "flc": "A",

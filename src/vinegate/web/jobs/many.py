@@ -15,8 +15,9 @@ from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import why
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
+from vinegate.exchange.columns import TAG_PATH, columns, paths
 from vinegate.exchange.sheets import csv_text, xlsx
-from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, columns, paths, read_rows, read_table
+from vinegate.exchange.spreadsheet import RowRead, UnreadableSheet, read_rows, read_table
 from vinegate.store import jobs, shelf
 from vinegate.store.jobs import Access
 from vinegate.store.models import Job, Role
