@@ -199,11 +199,12 @@ def test_a_plate_of_two_connections_and_three_efficiencies():
         "speed": "1465 rpm", "efficiency_class": "IE3", "efficiency": "91.4%", "duty": "S1",
         "insulation_class": "Th.Cl.155(F)",
     }  # fmt: skip
-    assert {"91.5%(75%)", "90.4%(50%)", "Prod code 3GX"} <= set(found.left)
+    assert {"91.5%(75%)", "90.4%(50%)", "Prod code 3GX"} <= {*found.left, *found.beside}
 
 
 def test_what_belongs_to_no_field_is_told():
-    assert read_plate("22 kW, 1470 rpm, serial 7").left == ["serial 7"]
+    assert read_plate("22 kW, 1470 rpm, cooled by oil").left == ["cooled by oil"]
+    assert read_plate("22 kW, 1470 rpm, serial 7").beside == ["serial 7"]
     assert read_plate("HP 60\nHP 75").left == ["Power 75"]
     assert read_plate("5 A\n6 A", RuleSetName.IEC).left == ["Rated current 6"]
 
@@ -216,7 +217,7 @@ def test_what_belongs_to_no_field_is_told():
 def test_amperes_of_something_else_are_not_those_at_full_load(text, no_load):
     found = read_plate(f"10 HP 230/460 V 1765 RPM {text}")
     assert "full_load_current" not in found.texts
-    assert (found.machine.get("no_load_current", ""), found.left) == (no_load, [] if no_load else [text])
+    assert (found.machine.get("no_load_current", ""), found.beside) == (no_load, [] if no_load else [text])
 
 
 @pytest.mark.parametrize("text", [NEMA, IEC, GLUED, SINGLE])

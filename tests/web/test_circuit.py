@@ -3,6 +3,7 @@
 import json
 import re
 import socket
+from html import unescape
 from xml.etree import ElementTree
 
 import pytest
@@ -197,10 +198,10 @@ def test_a_plate_is_pasted_on_its_sheet_and_what_it_does_not_name_stands(sign_in
     ines = sign_in("ines")
     ines.post(f"{circuit}/plate", {"f:plate.frame": "405T"})
     page = ines.post(
-        f"{circuit}/plate", {"pasted": "3~ 45 kW 400/690 V Δ/Y 1480 r/min IP55 S1 SERIAL X7 Mk/Mn 2.9"}
+        f"{circuit}/plate", {"pasted": "3~ 45 kW 400/690 V Δ/Y 1480 r/min IP55 S1 SERIAL X7 Mk/Mn 2.9 OIL"}
     ).text
-    assert "Read, but for: SERIAL X7." in page
-    assert "To the machine behind it: Breakdown torque 2.9." in page
+    assert "Read, but for: OIL." in page
+    assert "To the machine behind it: Breakdown torque 2.9. No rating of the motor's: SERIAL X7." in unescape(page)
     assert re.search(r'name="f:machine.breakdown_torque"[^>]*value="2.9"', ines.get(f"{circuit}/machine").text)
     assert "changed" not in page.partition("</nav>")[2].partition("What follows")[0]  # nobody else has
     kept = ines.get(f"{circuit}/plate").text

@@ -134,10 +134,10 @@ def test_another_circuits_plate_is_read_whole(sign_in, two):
 def test_a_pasted_plate_fills_what_it_names_and_says_what_it_could_not_read(sign_in, circuit):  # noqa: F811
     ines = sign_in("ines")
     ines.post(f"{circuit}/replacement", {"f:new_plate.frame": "405T"})
-    page = text_of(ines.post(f"{circuit}/replacement", {"pasted": "HP 60 RPM 1185 LRT 160%\nSerial: 7"}))
+    page = text_of(ines.post(f"{circuit}/replacement", {"pasted": "HP 60 RPM 1185 LRT 160% OIL\nSerial: 7"}))
     assert "To the machine behind it: Locked-rotor torque 160%." in page
     assert re.search(r'name="f:new_machine.locked_rotor_torque"[^>]*value="160%"', page)
-    assert "Read, but for: Serial: 7" in page
+    assert "Read, but for: OIL" in page
     assert "HP 60 RPM 1185 LRT" in page.partition('id="pasted"')[2]  # still there to be mended
     found = texts(page)
     assert (found["power"], found["speed"], found["frame"]) == ("60 hp", "1185 rpm", "405T")

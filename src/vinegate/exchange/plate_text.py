@@ -58,6 +58,8 @@ class PlateRead:
     machine: dict[str, str] = field(default_factory=dict)
     """What is said of the machine behind it, by its fields."""
     left: list[str] = field(default_factory=list)
+    beside: list[str] = field(default_factory=list)
+    """What is known to be no rating of the motor's: its weight, its number, its heater."""
     phases: str = ""
     usable_at: str = ""
     """Volts beside its own, that belong to them."""
@@ -101,31 +103,34 @@ class PlateRead:
         if more is not None:  # what goes on behind a number of its own: SF 1.15 USABLE AT 208 V
             value = more[1]
             self.left.append(more[2])
-        bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
-        text = f"{value} {unit}" if unit in KEPT and bare else value
-        said, rest = read_from(name, text)
+        said, rest = read_from(name, value, unit)
         if said:
             self.texts[name] = said
             self.left += [rest] if rest else []
         elif name in self.doubtful:
-            self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {text}")
+            self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {_with_unit(value, unit)}")
         else:
-            self.doubtful[name] = text
+            self.doubtful[name] = _with_unit(value, unit)
 
 
-def read_from(name: str, text: str) -> tuple[str, str]:
+def _with_unit(value: str, unit: str) -> str:
+    """A bare number with the unit that its label names."""
+    return f"{value} {unit}" if unit in KEPT and re.fullmatch(r"[\d.,/ ½¼¾-]+", value) else value
+
+
+def read_from(name: str, text: str, unit: str = "") -> tuple[str, str]:
     """What a field reads of the words behind its label, and the words behind that; empty where it reads nothing.
 
-    >>> read_from("ambient", "40 °C TYPE CS"), read_from("speed", "1 WINDING"), read_from("frame", "cast iron")
-    (('40 °C', 'TYPE CS'), ('', ''), ('', ''))
+    >>> read_from("ambient", "40 °C TYPE CS"), read_from("speed", "1185 OIL", "rpm"), read_from("speed", "1 WINDING")
+    (('40 °C', 'TYPE CS'), ('1185 rpm', 'OIL'), ('', ''))
     """
     words = text.split()
     for count in range(len(words), 0, -1):
-        said, rest = " ".join(words[:count]), " ".join(words[count:])
+        said, rest = _with_unit(" ".join(words[:count]), unit), " ".join(words[count:])
         if any(map(str.isdigit, rest)):
             break
         if _reads(name, said):
-            return (said if rest else text), rest
+            return said, rest
     return "", ""
 
 
@@ -166,8 +171,9 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
 
     >>> read_plate("HP 75  RPM: 1185\\nVolts\\t230/460\\nFLA=184/92").texts
     {'power': '75 hp', 'speed': '1185 rpm', 'volts': '230/460', 'full_load_current': '184/92'}
-    >>> read_plate("22 kW, 1470 rpm, serial 7").left
-    ['serial 7']
+    >>> found = read_plate("22 kW, 1470 rpm, cooled by oil, serial 7")
+    >>> found.left, found.beside
+    (['cooled by oil'], ['serial 7'])
     >>> read_plate("75HP 460V SF1.15 DES B INS CL F").texts
     {'power': '75 hp', 'volts': '460', 'service_factor': '1.15', 'design_letter': 'B', 'insulation_class': 'F'}
     """
@@ -178,8 +184,9 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
     for at, whole in enumerate(unfolded(lines, lambda word: _label_at([word, "1"], 0)[1])):
         line, again = machine_of(_usable(_protected(whole, found), found), found.machine)
-        line, other = set_apart(line, first=at == 0)
-        found.left += [*again, *other]
+        line, beside = set_apart(line, first=at == 0)
+        found.left += again
+        found.beside += beside
         mark = marked_in(line)
         if mark is not None:
             marking = line[mark.begins : mark.ends]

@@ -120,7 +120,7 @@ def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int
     reading = page.reads(access, jobs.loads(circuit.facts), request.form)
     saved = drafts.save(access, circuit, changes_in(request.form) | dict(reading.changes), writer_of(request.form))
     live = "X-Live" in request.headers
-    if not live and not saved.conflicts and not reading.wrong:
+    if not live and not saved.conflicts and not reading.says:
         anchor = "working" if request.form.get("working") else None
         return redirect(url_for(".sheet", job_id=job_id, tag=tag, station=station, _anchor=anchor))
     planned = _planned(access, circuit, saved.job_facts, saved.circuit_facts, beside=page.works)

@@ -104,7 +104,7 @@ def _filled(rules: RuleSetName, text: str, typed: Mapping[str, dict[str, str]]) 
     if not found.texts:
         return None
     kept = {f"{part}.{name}": text for part, fields in typed.items() for name, text in fields.items()}
-    beside = [*found.left, *of_machine(found)]
+    beside = [*found.left, *found.beside, *of_machine(found)]
     left = {"left": ", ".join(beside)[:_LONGEST_LEFT]} if beside else {}
     return _link(rules, kept | {f"plate.{name}": text for name, text in found.texts.items()} | left)
 

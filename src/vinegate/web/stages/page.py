@@ -37,14 +37,19 @@ class Planned:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
-    """What a sheet read from its own form beside the fields: changes by path, what it could not read, and what it read
-    for another sheet.
+    """What a sheet read from its own form beside the fields: changes by path, what it could not read, and what else
+    it says of what it read.
     """
 
     changes: Mapping[str, Change] = field(default_factory=dict)
     wrong: str = ""
     elsewhere: str = ""
     typed: str = ""
+
+    @property
+    def says(self) -> bool:
+        """Whether it has something to show beside the fields."""
+        return bool(self.wrong or self.elsewhere)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

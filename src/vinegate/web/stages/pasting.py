@@ -43,5 +43,6 @@ def pasted(form: Mapping[str, str], kept: Mapping[str, Any], part: str, rules: R
     if not changes:
         return Reading(wrong=NOTHING_NAMED, typed=text)
     wrong = read_but_for(", ".join(found.left))
-    elsewhere = f"To the machine behind it: {', '.join(of_machine(found))}." if found.machine else ""
+    said = {"To the machine behind it": of_machine(found), "No rating of the motor's": found.beside}
+    elsewhere = " ".join(f"{head}: {', '.join(words)}." for head, words in said.items() if words)
     return Reading(changes=changes, wrong=wrong, elsewhere=elsewhere, typed=text if wrong else "")
