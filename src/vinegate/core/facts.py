@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import field
 from enum import StrEnum
 from typing import Any, Final, TypeVar, cast
 
-from vinegate.core.field import Facts, FieldError, read_facts
+from vinegate.core.field import Facts, FieldError, may_be_rough, read_facts
 from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.notebook import Notebook, noted
@@ -18,6 +18,7 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.facts import Protection
 from vinegate.core.records import dataclass, replace
+from vinegate.core.roughly import exactly
 from vinegate.core.start.facts import Start
 from vinegate.core.stop.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply
@@ -236,7 +237,7 @@ def read_job(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Job, tuple[Fie
     models = {**JOB_STAGES} | {key: LISTED[kind] for kind, keys in listed.items() for key in keys}
     parts, errors = _read_stages(models, raw, rules)
     of = {kind: {key: parts.pop(key) for key in keys} for kind, keys in listed.items()}
-    return Job(rules=rules, sources=_read_sources(raw), boards=of["board"], areas=of["area"], **parts), errors
+    return Job(rules=rules, sources=sources_of(raw, rules), boards=of["board"], areas=of["area"], **parts), errors
 
 
 def read_circuit(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Circuit, tuple[FieldError, ...]]:
@@ -246,7 +247,7 @@ def read_circuit(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Circuit, t
     """
     parts, errors = _read_stages(circuit_parts(), raw, rules)
     further = {key: parts.pop(key) for key in [*parts] if key not in CIRCUIT_STAGES}
-    return Circuit(sources=_read_sources(raw), further=further, **parts), errors
+    return Circuit(sources=sources_of(raw, rules), further=further, **parts), errors
 
 
 def _read_stages(
@@ -274,6 +275,19 @@ def _spoken(error: FieldError, dialect: str) -> str:
     return typed.join(spoken(part, dialect) for part in error.message.split(typed))
 
 
-def _read_sources(raw: Mapping[str, Any]) -> dict[str, Provenance]:
+def sources_of(raw: Mapping[str, Any], rules: RuleSetName) -> dict[str, Provenance]:
+    """Where facts came from, by their paths: as it is said; what is written as only about so is assumed."""
     known = {p.value: p for p in ENTERED}
-    return {path: known[word] for path, word in (raw.get("sources") or {}).items() if word in known}
+    said = {path: known[word] for path, word in (raw.get("sources") or {}).items() if word in known}
+    return dict.fromkeys(_roughly(raw, rules), Provenance.ASSUMED) | said
+
+
+def _roughly(raw: Mapping[str, Any], rules: RuleSetName) -> Iterator[str]:
+    from vinegate.core.rules.sets import rule_set
+
+    for part, texts in raw.items():
+        model = model_of(part) if isinstance(texts, Mapping) and may_be_rough(part) else None
+        for name, text in texts.items() if model is not None else ():
+            fact = model.fields().get(name) if model is not None and isinstance(text, str) and exactly(text) else None
+            if fact is not None and fact.roughly(text, us=rule_set(rules).practice.us_units):
+                yield f"{part}.{name}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from functools import cache, lru_cache
 from types import MappingProxyType
 from typing import Any, Final, TypeVar, cast
@@ -16,6 +17,7 @@ from pydantic_core import CoreSchema, core_schema
 from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.records import dataclass
+from vinegate.core.roughly import exactly
 from vinegate.core.wording import dialects, spoken
 
 Reader = Callable[[str], object]
@@ -63,7 +65,9 @@ class Fact:
         return self.read_us if us and self.read_us is not None else self.read
 
     def echo(self, text: str, *, us: bool) -> str:
-        """What was understood, where it might be taken otherwise."""
+        """What was understood, where it might be taken otherwise, or is only about so."""
+        if bare := self.roughly(text, us=us):
+            return f"{self.echo(bare, us=us) or f'= {bare}'}, assumed"
         if self.quantity is not None:
             return self.quantity.echo(text, us=us) or self._echo_of_own(text, us=us)
         if self.read_us is None or not re.fullmatch(r"\s*[\d.,]+\s*", text):
@@ -111,7 +115,27 @@ class Fact:
             return None
         if isinstance(value, bool) or not isinstance(value, str | int | float):
             raise QuantityError(f"{self.label} is text or a number, not {type(value).__name__}.")
-        return self.reader(us=(info.context or {}).get("us", False))(str(value))
+        context, text = info.context or {}, str(value)
+        read = self.reader(us=context.get("us", False))
+        try:
+            return read(text)
+        except QuantityError:
+            bare = exactly(text) if context.get("rough") else ""
+            if not bare:
+                raise
+            with suppress(QuantityError):
+                return read(bare)
+            raise
+
+    def roughly(self, text: str, *, us: bool) -> str:
+        """What a text says of its value beside that it is only about so; empty where it says no such thing."""
+        if not (bare := exactly(text)):
+            return ""
+        read = self.reader(us=us)
+        with suppress(QuantityError):
+            read(text)
+            return ""
+        return bare
 
     def label_for(self, dialect: str) -> str:
         """In a dialect's words, where it has its own for this."""
@@ -334,7 +358,7 @@ def _read(
 
 
 def _validated(model: type[F], raw: dict[str, object], prefix: str, *, us: bool) -> tuple[F, tuple[FieldError, ...]]:
-    context = {"us": us}
+    context = {"us": us, "rough": may_be_rough(prefix)}
     try:
         return model.model_validate(raw, context=context), ()
     except ValidationError as caught:
@@ -342,6 +366,18 @@ def _validated(model: type[F], raw: dict[str, object], prefix: str, *, us: bool)
     bad = {error.path.removeprefix(f"{prefix}.") for error in errors}
     good = {key: value for key, value in raw.items() if key not in bad}
     return model.model_validate(good, context=context), errors
+
+
+_RECORDED: Final = "record"
+
+
+def may_be_rough(part: str) -> bool:
+    """Whether a part's facts may be written as about so: not what an instrument showed.
+
+    >>> may_be_rough("wiring"), may_be_rough("record_start")
+    (True, False)
+    """
+    return not part.startswith(_RECORDED)
 
 
 def _field_error(error: Any, raw: Mapping[str, object], prefix: str) -> FieldError:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import field
 
 from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.records import dataclass
 from vinegate.core.wording import inside
-from vinegate.core.working import Figure, Provenance, given, work
+from vinegate.core.working import AS_ASSUMED, Figure, Provenance, given, work
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,6 +32,8 @@ class Sheet:
     missing: list[Missing] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     refers: list[str] = field(default_factory=list)
+    sources: Mapping[str, Provenance] = field(default_factory=dict, compare=False, repr=False)
+    """Where facts came from, by their paths, while the sheet is being written."""
 
     def refer(self, figure: Figure) -> None:
         """Use a figure of another sheet: it stands there, and is shown here too."""
@@ -49,8 +51,15 @@ class Sheet:
         provenance: Provenance = Provenance.STATED,
         source: str = "entered",
         note: str = "",
+        fact: str = "",
     ) -> Figure:
-        """Put a fact on the sheet."""
+        """Put a fact on the sheet. `fact` is its path where that is not the figure's key: what was entered comes from
+        where its writer says.
+        """
+        if provenance is Provenance.STATED:
+            provenance = self.sources.get(fact or f"{self.key}.{key}", provenance)
+            if provenance is Provenance.ASSUMED and source == "entered":
+                source = AS_ASSUMED
         figure = given(f"{self.key}.{key}", name, symbol, value, unit, provenance=provenance, source=source, note=note)
         self.figures.append(figure)
         return figure

@@ -86,6 +86,10 @@ class _Sources(Mapping[str, Any]):
         self._book.reads.add((SOURCES, path))
         return self._sources[path]
 
+    def get(self, path: str, default: Any = None) -> Any:
+        self._book.reads.add((SOURCES, path))
+        return self._sources.get(path, default)
+
     def __iter__(self) -> Iterator[str]:
         return iter(self._sources)
 
@@ -94,6 +98,16 @@ class _Sources(Mapping[str, Any]):
 
 
 SOURCES: Final = "sources"
+
+
+def sources_together(job: Job, circuit: Circuit) -> Mapping[str, Any]:
+    """Where the facts of a job and of one of its circuits came from: their paths differ."""
+    return {**job.sources, **circuit.sources} if job.sources else circuit.sources
+
+
+def watched_sources(job: Job, circuit: Circuit, book: Notebook) -> Mapping[str, Any]:
+    """The same in the notebook's sight."""
+    return _Sources(sources_together(job, circuit), book)
 
 
 def watched(model: M, part: str, book: Notebook) -> M:
@@ -154,7 +168,7 @@ class Given:
         for name in ("boards", "areas"):
             if tuple(getattr(before.job, name)) != tuple(getattr(self.job, name)):
                 found.add((KEYS, name))
-        was, now = before.circuit.sources, self.circuit.sources
+        was, now = sources_together(before.job, before.circuit), sources_together(self.job, self.circuit)
         found |= {(SOURCES, path) for path in was.keys() | now.keys() if was.get(path) != now.get(path)}
         return found
 

@@ -18,7 +18,7 @@ from vinegate.core.paper import PaperTable
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet, Stage
-from vinegate.core.watch import Given, watched_circuit, watched_job
+from vinegate.core.watch import Given, watched_circuit, watched_job, watched_sources
 
 R = TypeVar("R")
 Named = frozenset[tuple[str, str]]
@@ -96,6 +96,7 @@ class Work:
         self._book = Notebook()
         self._given = Given(job, circuit)
         self.job, self.circuit = watched_job(job, self._book), watched_circuit(circuit, self._book)
+        self._sources = watched_sources(job, circuit, self._book)
         self.rules = rules
         self._kept = kept if kept is not None else Kept()
         self._before: list[tuple[dict[Hashable, Step], Reads]] = []
@@ -131,7 +132,10 @@ class Work:
     def sheet(self, key: str) -> Sheet:
         """Where the step in hand writes on a sheet."""
         assert self._now is not None
-        return self._now.sheets.setdefault(key, Sheet(key, ""))
+        sheets = self._now.sheets
+        if key not in sheets:
+            sheets[key] = Sheet(key, "", sources=self._sources)
+        return sheets[key]
 
     def written(self, key: str) -> list[Sheet]:
         """What every step has written on a sheet, in their order."""
@@ -227,6 +231,8 @@ class Work:
             step.found = make()
         finally:
             self._now, self._book.reads = outer, reads
+            for sheet in step.sheets.values():
+                sheet.sources = {}
         for steps, _ in self._before:
             old = steps.get(key)
             if old is not None and alike(old.found, step.found):

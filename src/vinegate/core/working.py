@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 from enum import StrEnum
 from functools import lru_cache
-from typing import TypedDict
+from typing import Final, TypedDict
 
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.records import dataclass
@@ -33,6 +33,8 @@ class Provenance(StrEnum):
         return self in (Provenance.ASSUMED, Provenance.ESTIMATED)
 
 
+AS_ASSUMED: Final = "entered, as assumed"
+"""Source of what was entered by somebody who says that it is assumed."""
 _RANKS = {provenance: rank for rank, provenance in enumerate(Provenance)}
 
 
@@ -65,6 +67,11 @@ class Figure:
     def soft(self) -> bool:
         """Whether it rests on an assumption or an estimate."""
         return self.provenance.soft
+
+    @property
+    def unsaid(self) -> bool:
+        """Whether nobody has said it: what its own writer calls assumed was said."""
+        return self.soft and self.source != AS_ASSUMED
 
     @property
     def substituted(self) -> str:

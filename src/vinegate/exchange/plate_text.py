@@ -8,12 +8,11 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Final
 
-from vinegate.core.codes import decode
 from vinegate.core.facts import RuleSetName
-from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.facts import Plate
 from vinegate.core.shelf import code_at, marked_in
 from vinegate.exchange.columns import WORDS_OF, plain
+from vinegate.exchange.plate_field import CODED, NUMBERED, read_from, with_unit
 from vinegate.exchange.plate_machine import machine_of
 from vinegate.exchange.plate_other import set_apart
 from vinegate.exchange.plate_table import unfolded
@@ -24,7 +23,6 @@ from vinegate.exchange.plate_words import (
     COUNTS,
     DELTA_WYE,
     FIELDS,
-    KEPT,
     KINDS,
     NUMBER,
     OTHERS,
@@ -71,7 +69,7 @@ class PlateRead:
         is doubtful is its field's where no other is, to be mended there, but for words where a number belongs.
         """
         for name, value in self.doubtful.items():
-            if name in self.texts or ((name not in _WORDS or name == _NUMBERED) and not any(map(str.isdigit, value))):
+            if name in self.texts or ((name not in CODED or name == NUMBERED) and not any(map(str.isdigit, value))):
                 self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {value}")
             else:
                 self.texts[name] = value
@@ -108,45 +106,9 @@ class PlateRead:
             self.texts[name] = said
             self.left += [rest] if rest else []
         elif name in self.doubtful:
-            self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {_with_unit(value, unit)}")
+            self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {with_unit(value, unit)}")
         else:
-            self.doubtful[name] = _with_unit(value, unit)
-
-
-def _with_unit(value: str, unit: str) -> str:
-    """A bare number with the unit that its label names."""
-    return f"{value} {unit}" if unit in KEPT and re.fullmatch(r"[\d.,/ ½¼¾-]+", value) else value
-
-
-def read_from(name: str, text: str, unit: str = "") -> tuple[str, str]:
-    """What a field reads of the words behind its label, and the words behind that; empty where it reads nothing.
-
-    >>> read_from("ambient", "40 °C TYPE CS"), read_from("speed", "1185 OIL", "rpm"), read_from("speed", "1 WINDING")
-    (('40 °C', 'TYPE CS'), ('1185 rpm', 'OIL'), ('', ''))
-    """
-    words = text.split()
-    for count in range(len(words), 0, -1):
-        said, rest = _with_unit(" ".join(words[:count]), unit), " ".join(words[count:])
-        if any(map(str.isdigit, rest)):
-            break
-        if _reads(name, said):
-            return said, rest
-    return "", ""
-
-
-def _reads(name: str, text: str) -> bool:
-    try:
-        Plate.fields()[name].read(text)
-    except QuantityError:
-        return False
-    kind = _WORDS.get(name)
-    return kind is None or bool(decode(kind, text))
-
-
-_WORDS: Final = {name: kind for kind, name in FIELDS.items() if name not in ("code_letter", "design_letter")}
-"""Fields of codes, with their kind."""
-_NUMBERED: Final = "frame"
-"""Of these it has a number."""
+            self.doubtful[name] = with_unit(value, unit)
 
 
 @cache

@@ -14,6 +14,7 @@ from xml.etree import ElementTree
 from vinegate.core.facts import LISTED, RuleSetName, circuit_parts, keyed
 from vinegate.core.field import Fact, read_facts
 from vinegate.core.measured import is_unit
+from vinegate.core.roughly import exactly
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.wording import spoken
 from vinegate.exchange.circuit_file import TAG_RULE
@@ -233,9 +234,10 @@ _FRACTION: Final = re.compile(r"(?:\d+[ -]?)?(?:\d+/\d+|[½¼¾⅓⅔⅛⅝])")
 def _with_unit(text: str, unit: str, fact: Fact) -> str:
     """A bare number under a head that carries a unit."""
     plain = text.strip()
+    bare = exactly(plain) or plain
     measured = fact.quantity is not None or fact.read_us is not None or fact.unit
-    if unit and measured and (_BARE.fullmatch(plain) or (fact.quantity is not None and _FRACTION.fullmatch(plain))):
-        return f"{plain} {unit}"
+    if unit and measured and (_BARE.fullmatch(bare) or (fact.quantity is not None and _FRACTION.fullmatch(bare))):
+        return f"{bare} {unit}" if bare == plain else f"~{bare} {unit}"
     return plain
 
 

@@ -9,13 +9,25 @@ from typing import Final
 
 from vinegate.core.codes import Meaning, decode
 from vinegate.core.drive.count import said_of_one
-from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, keyed, kind_of, listed_keys, model_of, number_of
+from vinegate.core.facts import (
+    JOB_STAGES,
+    LISTED,
+    RuleSetName,
+    circuit_parts,
+    keyed,
+    kind_of,
+    listed_keys,
+    model_of,
+    number_of,
+    sources_of,
+)
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.kind import Family, family_of, shown
 from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.dialect import say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.supply.facts import METALS
+from vinegate.core.working import Provenance
 from vinegate.store.drafts import Change, Conflict, Writer
 from vinegate.store.jobs import Raw
 from vinegate.web.whole import whole_in
@@ -266,17 +278,30 @@ class Origin:
     path: str
     label: str
     value: str
+    usual: str
+    """What it is where nothing is chosen."""
 
     @property
     def id(self) -> str:
         return "origin-" + self.path.replace(".", "-")
 
 
-def origins(fields: Mapping[str, FormField], circuit: Raw) -> list[Origin]:
-    """The origin of each filled field; a plate's figures are stamped unless they say otherwise."""
-    said = circuit.get("sources") or {}
+def origins(fields: Mapping[str, FormField], circuit: Raw, rules: RuleSetName) -> list[Origin]:
+    """The origin of each filled field; a plate's figures are stamped unless they say otherwise, what is written as only
+    about so is assumed.
+    """
+    said, known = circuit.get("sources") or {}, sources_of(circuit, rules)
     return [
-        Origin(path=path, label=field.label, value=str(said.get(path) or ""))
+        Origin(
+            path=path,
+            label=field.label,
+            value=str(said.get(path) or ""),
+            usual="assumed, as it is written"
+            if known.get(path) is Provenance.ASSUMED and path not in said
+            else "plate"
+            if path.startswith("plate.")
+            else "entered",
+        )
         for path, field in fields.items()
         if field.text
     ]

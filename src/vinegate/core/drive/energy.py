@@ -115,7 +115,7 @@ def _payback(need: Need, saved: Figure, price: float | None) -> tuple[float, flo
     sheet = need.sheet
     k, c = (
         sheet.given("cost", "Cost of the drive", "K", cost, ""),
-        sheet.given("price", "Price of a kilowatt-hour", "c", price, ""),
+        sheet.given("price", "Price of a kilowatt-hour", "c", price, "", fact="limits.energy_price"),
     )
     years = sheet.work(
         "payback",

@@ -67,7 +67,8 @@ def lead_of(need: Need) -> Lead | None:
         sheet.needs([("drive.lead", "the lead's length")], "the peak at the motor's terminals")
         return None
     length = sheet.given("lead_m", "Lead to the motor", "l", metres, "m",
-                         source="entered" if facts.lead_m is not None else "the run's length")  # fmt: skip
+                         source="entered" if facts.lead_m is not None else "the run's length",
+                         fact="drive.lead" if facts.lead_m is not None else "wiring.length")  # fmt: skip
     half, third = _critical(need)
     bus = _bus(need)
     _, share, low_share, high_share = next(row for row in _REFLECTED if need.power_w < row[0])
@@ -104,7 +105,7 @@ def _critical(need: Need) -> tuple[Figure, Figure]:
     rise = sheet.given(
         "rise_us", "Rise of the pulse", "t_r", 1e6 * facts.rise_s if facts.rise_s else preset("drive_rise"), "µs",
         source="entered" if stated else "usual of present transistors",
-        provenance=Provenance.STATED if stated else Provenance.ASSUMED,
+        provenance=Provenance.STATED if stated else Provenance.ASSUMED, fact="drive.rise",
     )  # fmt: skip
     times = _REACTOR_TIMES if facts.filter == "output-reactor" else 1.0
     sources = ("two schools; the shorter is judged by", "by the pulse's shape: von Jouanne, Enjeti")

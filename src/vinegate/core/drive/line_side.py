@@ -167,7 +167,7 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
         said = facts.choke_size_pu is not None
         need.sheet.given("choke_dc", "Reactance of a choke in its bus", "x_dc", 100 * choke_size(facts), "%",
                          provenance=Provenance.STATED if said else Provenance.ASSUMED,
-                         source="entered" if said else USUAL_CHOKE)  # fmt: skip
+                         source="entered" if said else USUAL_CHOKE, fact="drive.choke_size")  # fmt: skip
 
     def behind(size_pu: float) -> tuple[dict[int, float], float]:
         ahead = volts.ahead.source_pu + (size_pu if where == "ac" else 0.0)

@@ -132,6 +132,7 @@ def _reactance(need: Need) -> Ahead:
         "choke_x", "Reactance of a choke ahead", "x_c", 100 * choke_size_pu, "%",
         provenance=Provenance.STATED if entered or not choke_size_pu else Provenance.ASSUMED,
         source=("entered" if entered else USUAL_CHOKE) if choke_size_pu else "none ahead of it",
+        fact="drive.choke_size",
     )  # fmt: skip
     whole = sheet.work("ahead_x", "Reactance ahead of the rectifier", "x", source.value + choke.value, "%",
                        formula="x_s+x_c", inputs=(source, choke), source="in series")  # fmt: skip

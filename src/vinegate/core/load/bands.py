@@ -68,7 +68,7 @@ def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
     derived = facts.flow_m3s is not None or facts.force_n is not None
     by_points = not derived and points_nm(facts, rated.speed.value) is not None if rated.speed else False
     said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu) or by_points
-    soft = power.soft and not (through.wide and said)  # the gear has a band of its own
+    soft = not said
     if soft:
         kind = "pump" if facts.head_m is not None else "fan" if facts.pressure is not None else "winch"
         usual = USUAL_EFFICIENCY[kind]
@@ -111,7 +111,7 @@ def through_gear(power: Taken, through: Taken) -> Taken:
 
 def breakaway_taken(breakaway: Figure, shape: Shape) -> Taken:
     low, high = (100 * end for end in shape.breakaway_band)
-    soft = breakaway.soft
+    soft = breakaway.unsaid
     return Taken(
         path="load.breakaway",
         label="breakaway",

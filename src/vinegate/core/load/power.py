@@ -25,9 +25,13 @@ def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
     assert rated.speed is not None
     ratio = facts.gear_ratio or 1.0
     if facts.power_w is not None:
-        at_load = sheet.given("power_entered", "Shaft power asked", "P_1", facts.power_w / 1000, "kW")
+        at_load = sheet.given(
+            "power_entered", "Shaft power asked", "P_1", facts.power_w / 1000, "kW", fact="load.power"
+        )
     elif facts.torque_nm is not None:
-        t = sheet.given("torque_entered", "Torque asked, at the load", "T_1", facts.torque_nm, "N·m")
+        t = sheet.given(
+            "torque_entered", "Torque asked, at the load", "T_1", facts.torque_nm, "N·m", fact="load.torque"
+        )
         i = gear(sheet, ratio)
         at_load = sheet.work("power_entered", "Shaft power asked", "P_1",
                              t.value * rated.speed.value / ratio * math.pi / 30000, "kW", formula="T_1·n/i/9549.3",
@@ -48,7 +52,7 @@ def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
     eta = sheet.given(
         "gear", "Gear efficiency", "η_g", through.value / 100, "",
         provenance=Provenance.ASSUMED if through.wide else Provenance.STATED,
-        source="usual; not given" if through.wide else "entered",
+        source="usual; not given" if through.wide else "entered", fact="load.gear_efficiency",
     )  # fmt: skip
     return sheet.work("power", "Shaft power asked of the motor", "P_L", at_load.value / eta.value, "kW",
                       formula="P_1/η_g", inputs=(at_load, eta), source="gear between motor and load")  # fmt: skip
@@ -56,7 +60,14 @@ def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
 
 def _efficiency(sheet: Sheet, facts: Load, kind: str) -> Figure:
     if facts.machine_efficiency_pu is not None:
-        return sheet.given("efficiency", f"Efficiency of the {kind}", "η_L", facts.machine_efficiency_pu, "")
+        return sheet.given(
+            "efficiency",
+            f"Efficiency of the {kind}",
+            "η_L",
+            facts.machine_efficiency_pu,
+            "",
+            fact="load.machine_efficiency",
+        )
     return sheet.given(
         "efficiency",
         f"Efficiency of the {kind}",
@@ -142,7 +153,7 @@ def _from_points(sheet: Sheet, facts: Load, speed: Figure, ratio: float) -> Figu
 def gear(sheet: Sheet, ratio: float) -> Figure:
     """The gear's ratio, once on the sheet however often it is used."""
     known = next((figure for figure in sheet.figures if figure.key == "load.ratio"), None)
-    return known or sheet.given("ratio", "Gear ratio", "i", ratio, "")
+    return known or sheet.given("ratio", "Gear ratio", "i", ratio, "", fact="load.gear_ratio")
 
 
 def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service_factor: float) -> None:

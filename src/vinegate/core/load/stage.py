@@ -188,8 +188,8 @@ def _hung(sheet: Sheet, facts: Load, speed: Figure) -> Figure | None:
     """What hangs on a hoist's rope moves with the shaft: `J = (F/g)·(v/ω)²`; None without rope pull and speed."""
     if facts.kind != "hoist" or facts.force_n is None or facts.line_speed_ms is None:
         return None
-    force = sheet.given("hung_force", "Rope pull", "F_h", facts.force_n, "N")
-    v = sheet.given("hung_speed", "Rope speed at full speed", "v_h", facts.line_speed_ms, "m/s")
+    force = sheet.given("hung_force", "Rope pull", "F_h", facts.force_n, "N", fact="load.force")
+    v = sheet.given("hung_speed", "Rope speed at full speed", "v_h", facts.line_speed_ms, "m/s", fact="load.line_speed")
     return sheet.work(
         "hung", "Hung mass at the motor's shaft", "J_h",
         force.value / GRAVITY * (v.value / (speed.value * math.pi / 30)) ** 2, "kg·m²",
@@ -214,7 +214,9 @@ def _inertia(
                          formula=f"k_J·J_m{'+J_h' if hung else ''}",
                          inputs=(times, rotor, *((hung,) if hung else ())), source="assumed")  # fmt: skip
     else:
-        given = sheet.given("inertia_entered", "Load inertia, at its shaft", "J_1", facts.inertia_kgm2, "kg·m²")
+        given = sheet.given(
+            "inertia_entered", "Load inertia, at its shaft", "J_1", facts.inertia_kgm2, "kg·m²", fact="load.inertia"
+        )
         ratio = gear(sheet, facts.gear_ratio or 1.0)
         own = sheet.work("inertia", "Load inertia at the motor's shaft", "J_L",
                          given.value / ratio.value**2 + (hung.value if hung else 0.0), "kg·m²",

@@ -78,7 +78,7 @@ def _resistor(sheet: Sheet, circuit: Circuit, k: Figure, r: Figure) -> None:
     peak = sheet.given(
         "rotor_peak", "First torque of each step, of rated", "t_1", peak_pu, "",
         provenance=Provenance.STATED if start.rotor_peak_pu else Provenance.ASSUMED,
-        source="entered" if start.rotor_peak_pu else "usual; at most 80 % of breakdown torque",
+        source="entered" if start.rotor_peak_pu else "usual; at most 80 % of breakdown torque", fact="start.rotor_peak",
     )  # fmt: skip
     first = k.value / peak.value
     if first <= r.value:
@@ -91,6 +91,7 @@ def _resistor(sheet: Sheet, circuit: Circuit, k: Figure, r: Figure) -> None:
         "rotor_steps", "Steps of the resistor", "n", float(steps), "",
         provenance=Provenance.STATED if start.rotor_steps else Provenance.ASSUMED,
         source="entered" if start.rotor_steps else f"least that changes at 110 % of rated torque, {MOST_STEPS} at most",
+        fact="start.rotor_steps",
     )  # fmt: skip
     gamma = sheet.work(
         "rotor_ratio", "Ratio from step to step", "γ", ratio, "", formula="(K/(t_1·R_r))^(1/n)",

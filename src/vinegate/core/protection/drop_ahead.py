@@ -89,6 +89,7 @@ def _feeder(sheet: Sheet, need: Need, own: Own, current: Figure, leg: Leg) -> tu
     angle = sheet.given(
         f"beside_pf_{mark}", "Its power factor", f"pf_x{mark}", said or ASSUMED_LOAD_PF, "",
         provenance=Provenance.STATED if said else Provenance.ASSUMED, source="entered" if said else "usual",
+        fact=f"{leg.key}.load_power_factor",
     )  # fmt: skip
 
     def lost(factor: float) -> float:

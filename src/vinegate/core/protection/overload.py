@@ -87,7 +87,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     advised = _advised(sheet, rules, allowed, need.plate, seen, by_elements=by_elements)
     setting = advised
     if facts.overload_a is not None:
-        setting = sheet.given("set", "Overload set to", "I_s", facts.overload_a, "A")
+        setting = sheet.given("set", "Overload set to", "I_s", facts.overload_a, "A", fact="protection.overload")
     share = seen.value / need.plate.value
     line_a = sheet.work(
         "line", "As line amperes", "I_l", setting.value / share, "A",
@@ -168,7 +168,9 @@ def _behind_capacitor(sheet: Sheet, need: Need, capacitor: float) -> Figure:
         provenance=Provenance.STAMPED if stamped else Provenance.ASSUMED,
         source="plate" if stamped else "usual; the plate does not say",
     )  # fmt: skip
-    kvar = sheet.given("capacitor", "Capacitors behind it", "Q", capacitor / 1000, "kvar")
+    kvar = sheet.given(
+        "capacitor", "Capacitors behind it", "Q", capacitor / 1000, "kvar", fact="protection.motor_capacitor"
+    )
     u, i = need.rated.volts, need.plate
     sheet.refer(u)
     active = i.value * pf.value

@@ -89,13 +89,27 @@ class RunFacts:
         return f"{name}{self.mark}"
 
 
+def run_length(sheet: Sheet, run: RunFacts, length: float, unit: str) -> Figure:
+    """The run's length, in a table's unit."""
+    return sheet.given(run.key("length"), "Length", run.symbol("l"), length, unit, fact=f"{run.path}.length")
+
+
+def run_hertz(sheet: Sheet, run: RunFacts, hertz: float) -> Figure:
+    return sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), hertz, "Hz", fact="supply.frequency")
+
+
+def run_warmth(sheet: Sheet, run: RunFacts, degrees_c: float) -> Figure:
+    name = "Conductor temperature"
+    return sheet.given(run.key("temperature"), name, "θ", degrees_c, "°C", fact=f"{run.path}.temperature")
+
+
 def sets_in_parallel(sheet: Sheet, run: RunFacts) -> Figure:
     """Conductors per phase; one where nothing is said."""
     key, symbol = run.key("sets"), run.symbol("m")
     if run.sets is None:
         source = "one conductor per phase, as a blank says"
         return sheet.given(key, "Sets", symbol, 1.0, "", source=source)
-    return sheet.given(key, "Sets", symbol, float(run.sets), "")
+    return sheet.given(key, "Sets", symbol, float(run.sets), "", fact=f"{run.path}.sets")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

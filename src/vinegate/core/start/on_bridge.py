@@ -49,7 +49,7 @@ def at_first(sheet: Sheet, circuit: Circuit, rated: Figure, armature: Armature, 
     limit = said or USUAL_LIMIT
     times = sheet.given("bridge_limit", "Drive's current limit, of rated", "k_D", limit, "",
                         provenance=Provenance.STATED if said else Provenance.ASSUMED,
-                        source="entered" if said else "usual of drives")  # fmt: skip
+                        source="entered" if said else "usual of drives", fact="start.drive_limit")  # fmt: skip
     share = sheet.given("bridge_rms", f"Line amperes of a {bridge.name} bridge", "k_B", bridge.rms, "",
                         provenance=Provenance.TABLE, source=SOURCE)  # fmt: skip
     sheet.work(

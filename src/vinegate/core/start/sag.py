@@ -228,8 +228,8 @@ def angles_of(source: Source, scale: float) -> tuple[Angle, ...]:
             value=ratio.value,
             low=low,
             high=high,
-            how="assumed" if ratio.soft else "",
-            given=not ratio.soft,
+            how="assumed" if ratio.unsaid else "",
+            given=not ratio.unsaid,
         )
         found.append(Angle(ohms=ohms.value / 1000 * scale, ratio=taken))
     return tuple(found)

@@ -217,7 +217,9 @@ def _direct_supply(sheet: Sheet, asked: Asked, stator_ohm: float, amps: Figure) 
     )  # fmt: skip
     secondary = bridge
     if asked.stop.dc_supply_v is not None:
-        secondary = sheet.given("secondary", "Transformer's secondary", "U_2", asked.stop.dc_supply_v, "V")
+        secondary = sheet.given(
+            "secondary", "Transformer's secondary", "U_2", asked.stop.dc_supply_v, "V", fact="stop.dc_supply"
+        )
         ohms = sheet.work("limiting", "Limiting resistor", "R_v", 0.9 * secondary.value / value - times * r_1.value,
                           "Ω", formula=f"0.9·U_2/I_dc − {times:g}·R_1", inputs=(secondary, amps, r_1),
                           source="what the bridge gives beyond")  # fmt: skip

@@ -5,9 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.assumed import assume, band_of
-from vinegate.core.facts import Job, number_of
+from vinegate.core.facts import Job
 from vinegate.core.records import dataclass
-from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Supply
 from vinegate.core.system_volts import per_line, two_wires
@@ -37,7 +36,7 @@ class Source:
     @staticmethod
     def band_of(ratio: Figure) -> tuple[float, float]:
         """Ends of an X/R that is assumed; of one that is given, itself."""
-        return band_of(ratio.key.rpartition(".")[2]) if ratio.soft else (ratio.value, ratio.value)
+        return band_of(ratio.key.rpartition(".")[2]) if ratio.unsaid else (ratio.value, ratio.value)
 
 
 def source_at_board(sheet: Sheet, job: Job) -> Source | None:
@@ -123,10 +122,13 @@ def _split(sheet: Sheet, key: str, name: str, z: Figure, ratio: Figure) -> _Part
     return _Part(z, ratio, r, x)
 
 
+_STATED_IN: Final = {"utility_x_over_r": "supply.fault_x_over_r", "generator_x_over_r": "standby.x_over_r"}
+
+
 def _ratio(sheet: Sheet, value: float | None, key: str, name: str, symbol: str) -> Figure:
     if value is None:
         return assume(sheet, key, key, name, symbol)
-    return sheet.given(key, name, symbol, value, "")
+    return sheet.given(key, name, symbol, value, "", fact=_STATED_IN.get(key, f"supply.{key}"))
 
 
 def stated_between_lines(supply: Supply) -> bool:
@@ -159,8 +161,10 @@ _MOST_LOW_A: Final = 100e3
 
 
 def _fault_power(sheet: Sheet, current_a: float, at_v: float, *, between: bool) -> Figure:
-    kiloamps = sheet.given("fault_current", "Utility fault current", "I_u", current_a / 1000, "kA")
-    kilovolts = sheet.given("fault_volts", "stated at", "U_1", at_v / 1000, "kV")
+    kiloamps = sheet.given(
+        "fault_current", "Utility fault current", "I_u", current_a / 1000, "kA", fact="supply.fault_level"
+    )
+    kilovolts = sheet.given("fault_volts", "stated at", "U_1", at_v / 1000, "kV", fact="supply.fault_level_volts")
     return sheet.work(
         "fault_power",
         "Utility fault level",
@@ -181,7 +185,9 @@ def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool)
             sheet.needs([_SOURCE], "the source impedance")
         return None
     if level.power_va is not None:
-        power = sheet.given("fault_power", "Utility fault level", "S_sc", level.power_va / 1e6, "MVA")
+        power = sheet.given(
+            "fault_power", "Utility fault level", "S_sc", level.power_va / 1e6, "MVA", fact="supply.fault_level"
+        )
     else:
         assert level.current_a is not None
         at_v = supply.fault_level_volts_v
@@ -220,7 +226,9 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
                                "board can have: a transformer stands between.")  # fmt: skip
         return None
     kva = _together(sheet, rating / 1000, supply.transformers or 1)
-    z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")
+    z_pct = sheet.given(
+        "transformer_pct", "Transformer impedance", "z", 100 * percent, "%", fact="supply.transformer_impedance"
+    )
     wires = 2 if two_wires(supply.volts_v) else 1
     z = sheet.work(
         "transformer_z",
@@ -239,8 +247,10 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
 def _together(sheet: Sheet, each_kva: float, count: int) -> Figure:
     """Rating of all that stand in parallel: alike, they share what they feed."""
     if count == 1:
-        return sheet.given("transformer_kva", "Transformer", "S_T", each_kva, "kVA")
-    each = sheet.given("transformer_each_kva", "Each transformer", "S_1", each_kva, "kVA")
+        return sheet.given("transformer_kva", "Transformer", "S_T", each_kva, "kVA", fact="supply.transformer_power")
+    each = sheet.given(
+        "transformer_each_kva", "Each transformer", "S_1", each_kva, "kVA", fact="supply.transformer_power"
+    )
     number = sheet.given("transformers", "Transformers in parallel", "n_T", float(count), "")
     sheet.notes.append(
         "With one of the transformers out of service volts dip deeper and faults are smaller: plan that too, with as "
@@ -306,88 +316,25 @@ def standby_source(sheet: Sheet, job: Job) -> Source | None:
         return None
     assert job.supply.volts_v and standby.generator_power_va and standby.transient_reactance_pu  # noqa: PT018
     volts = sheet.given("volts", "System volts", "U", job.supply.volts_v, "V")
-    kva = sheet.given("generator_kva", "Generator", "S_G", standby.generator_power_va / 1000, "kVA")
-    x_d = sheet.given("generator_x_pu", "Transient reactance", "x_d", standby.transient_reactance_pu, "")
+    kva = sheet.given(
+        "generator_kva", "Generator", "S_G", standby.generator_power_va / 1000, "kVA", fact="standby.generator_power"
+    )
+    x_d = sheet.given(
+        "generator_x_pu", "Transient reactance", "x_d", standby.transient_reactance_pu, "",
+        fact="standby.transient_reactance",
+    )  # fmt: skip
     split = two_wires(job.supply.volts_v)
     z = sheet.work(
-        "generator_z",
-        "Generator impedance, transient, for each line" if split else "Generator impedance, transient",
-        "Z_G",
-        x_d.value * volts.value**2 / kva.value / (2 if split else 1),
-        "mΩ",
-        formula="x_d·U²/S_G/2" if split else "x_d·U²/S_G",
-        inputs=(x_d, volts, kva),
-        source="IEEE 3002.7:2018 section 8",
-    )
+        "generator_z", f"Generator impedance, transient{', for each line' if split else ''}", "Z_G",
+        x_d.value * volts.value**2 / kva.value / (2 if split else 1), "mΩ",
+        formula=f"x_d·U²/S_G{'/2' if split else ''}", inputs=(x_d, volts, kva), source="IEEE 3002.7:2018 section 8",
+    )  # fmt: skip
     ratio = _ratio(sheet, standby.x_over_r, "generator_x_over_r", "Generator X/R", "x_G")
     sheet.notes.append(
         "The generator stands behind its transient reactance through the whole start, without help from its regulator: "
         "the dip is that of the first second, and a start that outlasts the regulator is quicker than shown."
     )
     return _series(sheet, volts, [_split(sheet, "generator", "Generator", z, ratio)], stiff=False, split=split)
-
-
-def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
-    """Line-to-ground fault at the main board behind a delta-wye transformer: `√3·U/|2·Z_1 + Z_0|`.
-
-    Zero-sequence current does not pass the transformer's delta, so Z_0 is the transformer's own (IEC 60909-0:2016 7.5).
-    """
-    supply = job.supply
-    if supply.transformer_zero_pu is None or supply.transformer_power_va is None or supply.in_use == "standby":
-        return
-    u, rating = source.volts, supply.transformer_power_va * (supply.transformers or 1) / 1000
-    kva = sheet.given("zero_kva", "Transformer" + "s" * ((supply.transformers or 1) > 1), "S_T", rating, "kVA")
-    pct = sheet.given("zero_pct", "Transformer, zero sequence", "z_0", 100 * supply.transformer_zero_pu, "%")
-    positive = next(figure for figure in sheet.figures if figure.key == "supply.transformer_x_over_r")
-    ratio = positive.value
-    z_0 = pct.value / 100 * u.value**2 / kva.value
-    k = sheet.given("zero_ratio", "Transformer X/R, zero sequence", "x_0", ratio, "", provenance=positive.provenance,
-                    source="as positive sequence")  # fmt: skip
-    r_0 = sheet.work(
-        "zero_r",
-        "Zero-sequence resistance",
-        "R_0",
-        z_0 / (1 + ratio**2) ** 0.5,
-        "mΩ",
-        formula="z_0/100·U²/S_T/√(1+x_0²)",
-        inputs=(pct, u, kva, k),
-        source="IEC 60909-0:2016 6.3",
-    )
-    x_0 = sheet.work("zero_x", "Zero-sequence reactance", "X_0", r_0.value * ratio, "mΩ", formula="R_0·x_0",
-                     inputs=(r_0, k), source="X = R·(X/R)")  # fmt: skip
-    loop = ((2 * source.r.value + r_0.value) ** 2 + (2 * source.x.value + x_0.value) ** 2) ** 0.5
-    sheet.work("fault_to_ground", "Line-to-ground fault current at the main board", "I_k1", 3**0.5 * u.value / loop,
-               "kA", formula="√3·U/√((2·R_s+R_0)²+(2·X_s+X_0)²)", inputs=(u, source.r, r_0, source.x, x_0),
-               source="IEC 60909-0:2016 7.5, c = 1; bolted")  # fmt: skip
-
-
-def ground_fault_at_boards(sheet: Sheet, way: list[tuple[str, str, float | None, RunImpedance]]) -> None:
-    """Line-to-ground fault at boards on the way, where each feeder's Z0/Z1 is given: the sums of the loop with them.
-
-    `way` is (key, name, Z0/Z1, feeder) from the main board outwards; it ends where a ratio or the main board's own
-    zero sequence is missing.
-    """
-    known = {figure.key: figure for figure in sheet.figures}
-    parts = [known.get(f"supply.{key}") for key in ("source_r", "source_x", "zero_r", "zero_x", "volts")]
-    r, x, r_0, x_0, u = parts
-    if r is None or x is None or r_0 is None or x_0 is None or u is None:
-        return
-    sum_r, sum_x = 2 * r.value + r_0.value, 2 * x.value + x_0.value
-    passed: list[Figure] = []
-    for key, name, ratio, run in way:
-        if ratio is None:
-            return
-        sum_r, sum_x = sum_r + (2 + ratio) * run.r.value, sum_x + (2 + ratio) * run.x.value
-        passed += [run.r, run.x]
-        sheet.given(
-            f"fault_to_ground_{key}",
-            f"Line-to-ground fault current at {name}",
-            f"I_k1{number_of(key)}",
-            3**0.5 * u.value / (sum_r**2 + sum_x**2) ** 0.5,
-            "kA",
-            provenance=softest(r, x, r_0, x_0, *passed),
-            source="√3·U/|ΣZ_1+ΣZ_2+ΣZ_0| over all on the way; IEC 60909-0:2016 7.5, c = 1, bolted",
-        )
 
 
 def softest(*figures: Figure) -> Provenance:

@@ -10,8 +10,9 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board, MainBoard
+from vinegate.core.supply.ground_fault import ground_fault, ground_fault_at_boards
 from vinegate.core.supply.network import BASE_VA, Bus, Network, NotHeld, fault_currents_a, with_regulated_root
-from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards, softest
+from vinegate.core.supply.source import Source, softest
 from vinegate.core.system_volts import two_wires
 from vinegate.core.working import Figure, Provenance
 
@@ -161,14 +162,20 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
     mark = number_of(key)
     assert board.transformer_power_va and board.transformer_impedance_pu  # noqa: PT018
     u = sheet.given(f"board_{mark}_volts", "Volts of the board", f"U_{mark}", job.volts_at(key) or 0.0, "V")
-    kva = sheet.given(f"board_{mark}_kva", "Its transformer", f"S_{mark}", board.transformer_power_va / 1000, "kVA")
+    kva = sheet.given(
+        f"board_{mark}_kva", "Its transformer", f"S_{mark}", board.transformer_power_va / 1000, "kVA",
+        fact=f"{key}.transformer_power",
+    )  # fmt: skip
     z_pct = 100 * board.transformer_impedance_pu
-    pct = sheet.given(f"board_{mark}_pct", "Transformer impedance", f"z_{mark}", z_pct, "%")
+    pct = sheet.given(
+        f"board_{mark}_pct", "Transformer impedance", f"z_{mark}", z_pct, "%", fact=f"{key}.transformer_impedance"
+    )
     given = board.transformer_x_over_r is not None
     ratio = sheet.given(f"board_{mark}_x_over_r", "Transformer X/R", f"x_{mark}",
                         board.transformer_x_over_r or _ASSUMED_TRANSFORMER_X_OVER_R, "",
                         provenance=Provenance.STATED if given else Provenance.ASSUMED,
-                        source="entered" if given else "usual of dry units of 15 to 75 kVA")  # fmt: skip
+                        source="entered" if given else "usual of dry units of 15 to 75 kVA",
+                        fact=f"{key}.transformer_x_over_r")  # fmt: skip
     lines, half = (2, "/2") if two_wires(job.volts_at(key)) else (1, "")
     z = pct.value / 100 * u.value**2 / kva.value / lines
     above_v = job.volts_at(board.fed_from) or 0
@@ -180,15 +187,10 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
         if ahead:
             formula += f"+{ahead.symbol}·(U_{mark}/U_p{mark})²"
         return sheet.work(
-            f"board_{mark}_{symbol.lower()}",
-            f"Feed of {board_name(job, key)}, {name}",
-            f"{symbol}_b{mark}",
-            z * share + (ahead.value * scale if ahead else 0),
-            "mΩ",
-            formula=formula,
-            inputs=(pct, u, kva, ratio, above, *((ahead,) if ahead else ())),
-            source="IEC 60909-0:2016 6.3",
-        )
+            f"board_{mark}_{symbol.lower()}", f"Feed of {board_name(job, key)}, {name}", f"{symbol}_b{mark}",
+            z * share + (ahead.value * scale if ahead else 0), "mΩ", formula=formula,
+            inputs=(pct, u, kva, ratio, above, *((ahead,) if ahead else ())), source="IEC 60909-0:2016 6.3",
+        )  # fmt: skip
 
     whole, r, x = (1 + ratio.value**2) ** 0.5, feeder.r if feeder else None, feeder.x if feeder else None
     return RunImpedance(

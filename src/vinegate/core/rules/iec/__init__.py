@@ -22,6 +22,9 @@ from vinegate.core.rules.protocol import (
     RunFacts,
     RunImpedance,
     Words,
+    run_hertz,
+    run_length,
+    run_warmth,
     sets_in_parallel,
 )
 from vinegate.core.sheet import Sheet
@@ -205,19 +208,19 @@ class Iec:
             warm = put("warm", "Working over 20 °C resistance", "k", 1.25, "", annex)
         else:
             alpha = 0.00393 if run.metal == "copper" else 0.00403
-            degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
+            degrees = run_warmth(sheet, run, run.temperature_c)
             warm = sheet.work(run.key("warm"), "Working over 20 °C resistance", run.symbol("k"),
                               1 + alpha * (run.temperature_c - 20), "", formula=f"1+{alpha}·(θ−20)",
                               inputs=(degrees,), source="IEC 60228:2004 annex A")  # fmt: skip
         x_unit = put("x_unit", "Reactance", "x", 0.08, "Ω/km", f"{annex}, no better known")
-        length = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m, "m")
+        length = run_length(sheet, run, run.length_m, "m")
         sets = sets_in_parallel(sheet, run)
         r = sheet.work(run.key("r"), "Run resistance" if not run.mark else "Feeder resistance",
                        f"R_{'run' if not run.mark else 'f' + run.mark}",
                        warm.value * r_20.value * length.value / sets.value, "mΩ",
                        formula=f"{warm.symbol}·{r_20.symbol}·{length.symbol}/{sets.symbol}",
                        inputs=(warm, r_20, length, sets), source=f"{cite}; {annex}")  # fmt: skip
-        hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
+        hertz = run_hertz(sheet, run, frequency_hz)
         x = sheet.work(run.key("x"), "Run reactance" if not run.mark else "Feeder reactance",
                        f"X_{'run' if not run.mark else 'f' + run.mark}",
                        x_unit.value * length.value / sets.value * frequency_hz / 50, "mΩ",

@@ -24,6 +24,9 @@ from vinegate.core.rules.protocol import (
     RunFacts,
     RunImpedance,
     Words,
+    run_hertz,
+    run_length,
+    run_warmth,
     sets_in_parallel,
 )
 from vinegate.core.sheet import Sheet
@@ -185,7 +188,7 @@ class Nec:
             put("r_unit", "Resistance", "r", cells[0], "Ω/kft"),
             put("x_unit", "Reactance at 60 Hz", "x", cells[1], "Ω/kft"),
         )
-        kft = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m / _THOUSAND_FEET_M, "kft")
+        kft = run_length(sheet, run, run.length_m / _THOUSAND_FEET_M, "kft")
         sets = sets_in_parallel(sheet, run)
         warm, warm_text, inputs = self._warmth(sheet, run)
         r = sheet.work(run.key("r"), "Run resistance" if not run.mark else "Feeder resistance",
@@ -193,7 +196,7 @@ class Nec:
                        1000 * r_unit.value * kft.value / sets.value * warm, "mΩ",
                        formula=f"1000·{r_unit.symbol}·{kft.symbol}/{sets.symbol}{warm_text}",
                        inputs=(r_unit, kft, sets, *inputs), source=f"{cite}, 75 °C")  # fmt: skip
-        hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
+        hertz = run_hertz(sheet, run, frequency_hz)
         x = sheet.work(run.key("x"), "Run reactance" if not run.mark else "Feeder reactance",
                        f"X_{'run' if not run.mark else 'f' + run.mark}",
                        1000 * x_unit.value * kft.value / sets.value * frequency_hz / 60, "mΩ",
@@ -206,7 +209,7 @@ class Nec:
         if run.temperature_c is None:
             return 1.0, "", ()
         alpha = 0.00323 if run.metal == "copper" else 0.00330
-        degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
+        degrees = run_warmth(sheet, run, run.temperature_c)
         return 1 + alpha * (run.temperature_c - 75), f"·(1+{alpha}·(θ−75))", (degrees,)
 
     def in_ground(self, method: str | None) -> bool:

@@ -31,7 +31,7 @@ def asked_of_run(sheet: Sheet, need: Need) -> tuple[Figure, str]:
     if by_duty is not None and (not rectified or by_duty.value > asked.value):
         asked = by_duty
     if need.way.converts and given_in is not None and _INTO_DRIVE * given_in > asked.value:
-        amps = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
+        amps = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A", fact="protection.drive_input")
         asked = _Asked(amps, _INTO_DRIVE, f"{RULE}(A)" if need.way.rectifies else _AHEAD, "the drive's input")
     percent = table(sheet, "need_pct", f"Conductors, of {asked.of}", "k_c", asked.share, "%", asked.clause)
     figure = sheet.percent("need", "Conductors carry at least", "I_c", percent, asked.amps)

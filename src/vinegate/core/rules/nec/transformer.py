@@ -32,7 +32,10 @@ _SMALL: Final = {
 def most_ahead(sheet: Sheet, job: Job, key: str, board: Board, volts: float) -> tuple[Figure, Figure]:
     """What table 450.3(B) lets a device alone be rated, and the primary current, at the `volts` ahead, it goes by."""
     root = per_line(job.volts_at(key) or volts) > 1
-    kva = sheet.given("kva", "Its transformer", "S", (board.transformer_power_va or 0.0) / 1000, "kVA")
+    kva = sheet.given(
+        "kva", "Its transformer", "S", (board.transformer_power_va or 0.0) / 1000, "kVA",
+        fact=f"{key}.transformer_power",
+    )  # fmt: skip
     u = sheet.given("above", "Volts ahead of it", "U_p", volts, "V")
     primary = sheet.work(
         "primary", "Its primary current", "I_p", 1000 * kva.value / ((3**0.5 if root else 1.0) * u.value), "A",

@@ -17,7 +17,7 @@ from vinegate.web.stages.pasting import pasted
 
 def origins_of(hand: InHand) -> dict[str, Any]:
     """Where each figure came from, to be chosen."""
-    return {"origins": origins(hand.fields, hand.planned.circuit_raw), "origin_words": ENTERED}
+    return {"origins": origins(hand.fields, hand.planned.circuit_raw, hand.plan.rules), "origin_words": ENTERED}
 
 
 def _context(hand: InHand) -> dict[str, Any]:
