@@ -115,12 +115,16 @@ class Fact:
             return None
         if isinstance(value, bool) or not isinstance(value, str | int | float):
             raise QuantityError(f"{self.label} is text or a number, not {type(value).__name__}.")
-        context, text = info.context or {}, str(value)
-        read = self.reader(us=context.get("us", False))
+        context = info.context or {}
+        return self.taken(str(value), us=context.get("us", False), rough=context.get("rough", False))
+
+    def taken(self, text: str, *, us: bool, rough: bool = True) -> object:
+        """What is read of a text, where it `rough`ly says so too. Raises QuantityError."""
+        read = self.reader(us=us)
         try:
             return read(text)
         except QuantityError:
-            bare = exactly(text) if context.get("rough") else ""
+            bare = exactly(text) if rough else ""
             if not bare:
                 raise
             with suppress(QuantityError):

@@ -46,10 +46,11 @@ def _scaled(part: str, name: str, text: str, times: float, *, us: bool) -> str |
     fact = circuit_parts()[part].fields()[name]
     assert fact.quantity is not None
     try:
-        value = fact.reader(us=us)(text)
+        value = fact.taken(text, us=us)
     except QuantityError:
         return None
+    about = "~" if fact.roughly(text, us=us) else ""
     if isinstance(value, AmpsDesignation):
-        return value.scaled(times).text
+        return about + value.scaled(times).text
     assert isinstance(value, float)
-    return f"{value * times:.6g} {fact.quantity.unit}"
+    return f"{about}{value * times:.6g} {fact.quantity.unit}"

@@ -17,6 +17,7 @@ from vinegate.core.plate.volts import read_amps
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
 from vinegate.core.records import dataclass
+from vinegate.core.roughly import exactly
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables import load
 from vinegate.core.work import Kept
@@ -203,7 +204,7 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 def _amps(text: str, usual: float, times: float) -> str:
     """So many times the plate's amperes, in its own order of connections."""
     try:
-        return read_amps(text).scaled(times).text
+        return read_amps(exactly(text) or text).scaled(times).text
     except QuantityError:
         return write(usual * times, 4)
 
@@ -217,7 +218,8 @@ def _smallest_transformer(asking: _Asking) -> Inverse | None:
         return {"supply": {"transformer_power": f"{kva:g} kVA"}}, {}
 
     try:
-        there = APPARENT_POWER.read(str((asking.job.get("supply") or {})["transformer_power"])) / 1000
+        text = str((asking.job.get("supply") or {})["transformer_power"])
+        there = APPARENT_POWER.read(exactly(text) or text) / 1000
     except QuantityError:
         return None
     made, name = _KVA_US if asking.us else _KVA_IEC, "Smallest transformer"

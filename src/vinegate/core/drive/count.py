@@ -28,7 +28,7 @@ def said_of_one(circuit: Mapping[str, Any]) -> bool:
     """The same of a circuit's texts, as far as they can be read."""
     said = (circuit.get("drive") or {}).get("phases")
     try:
-        return bool(said) and Drive.fields()["phases"].read(str(said)) in (TWO_LINES, LINE_AND_NEUTRAL)
+        return bool(said) and Drive.fields()["phases"].taken(str(said), us=False) in (TWO_LINES, LINE_AND_NEUTRAL)
     except QuantityError:
         return False
 

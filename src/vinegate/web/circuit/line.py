@@ -13,6 +13,7 @@ from vinegate.core.numbers import QuantityError, horsepower, write
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import LENGTH, WATT_PER_HP
+from vinegate.core.roughly import exactly
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
 from vinegate.core.start.way import Way, Windings
@@ -288,15 +289,19 @@ def length_as_typed(facts: Any, rules: str) -> str:
 
     >>> length_as_typed({"length": "200 ft"}, "nec"), length_as_typed({"length": "60"}, "iec")
     ('200 ft', '60 m')
+    >>> length_as_typed({"length": "about 200 ft"}, "nec")
+    '≈ 200 ft'
     """
     text = str((facts or {}).get("length") or "")
+    about = "≈ " if (bare_text := exactly(text)) else ""
+    text = bare_text or text
     try:
         metres = LENGTH.in_us().read(text) if rule_set(rules).practice.us_units else LENGTH.read(text)
     except QuantityError:
         return ""
     bare = re.fullmatch(r"[\d.,\s]+", text.strip()) is not None
     feet = re.search(r"ft|feet|foot|['′]", text, re.I) is not None or (bare and rule_set(rules).practice.us_units)
-    return f"{write(metres / _FOOT_M, 4)} ft" if feet else f"{write(metres)} m"
+    return about + (f"{write(metres / _FOOT_M, 4)} ft" if feet else f"{write(metres)} m")
 
 
 _FOOT_M: Final = 0.3048
