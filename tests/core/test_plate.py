@@ -6,6 +6,7 @@ from vinegate.core.field import read_facts
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.volts import read_volts
 
 
 @pytest.mark.parametrize(
@@ -425,3 +426,17 @@ def test_an_iec_plates_rise_counts(h1, rise, verdict):
     """Class F bears 105 K: of a machine that rises as class H its insulation is the wrong one."""
     plan = h1({"plate.insulation_class": "F", "plate.temperature_rise": rise})
     assert [gate.verdict for gate in plan.gates if gate.key == "plate.rise"] == [verdict][verdict == "passes" :]
+
+
+@pytest.mark.parametrize(
+    ("text", "volts", "system"),
+    [
+        ("460V/3ph/60Hz", "460", "3"), ("480V-3Ø-60Hz", "480", "3"), ("208-230/460V/3/60", "208-230/460", "3"),
+        ("400V 3~ 50Hz", "400", "3"), ("3/N/PE ~ 400 V", "400", "3"), ("1/N/PE 230 V", "230", "1"),
+        ("115V/1ph/60Hz", "115", "1"), ("230/460", "230/460", ""), ("380-415", "380-415", ""),
+    ],
+)  # fmt: skip
+def test_volts_with_their_phases_and_hertz(text, volts, system):
+    """IEC 60445 marks what feeds it 3/N/PE; lists write volts, phases and hertz in one."""
+    found = read_volts(text)
+    assert (found.text, found.system) == (volts, system)

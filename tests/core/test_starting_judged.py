@@ -1,6 +1,7 @@
 """What a start is judged by: flicker, sensitive loads, change-over, heat, recommendation; and the restart."""
 
 import itertools
+import re
 
 import numpy as np
 import pytest
@@ -268,3 +269,12 @@ def test_ways_stand_as_they_pass_and_those_that_cannot_be_run_last(p11, changes)
     assert [row.outcome is None for row in rows] == sorted(row.outcome is None for row in rows)
     assert "part-winding" in {row.method for row in rows if row.outcome is None}
     assert not any(row.recommended for row in rows[1:])
+
+
+@pytest.mark.parametrize("circuit", ["p11", "h1"])
+@pytest.mark.parametrize("method", ["full-voltage", "soft-starter"])
+def test_what_is_said_to_spare_is_the_margin_of_the_sheet(circuit, method, request):
+    plan = request.getfixturevalue(circuit)({"start.method": method})
+    said = re.search(r"(-?\d+) % of rated torque to spare", plan.gate("start.torque").text)
+    assert said is not None
+    assert int(said[1]) == pytest.approx(plan.figure("start.used.margin").value, abs=0.51)

@@ -75,11 +75,14 @@ class VoltsDesignation:
         return any(abs(supply_v - volts) <= 0.005 * volts for volts in self.usable_at_v)
 
 
-_WHOLE_PLATE = re.compile(r"^(.*?)\s*([/-])\s*[13]\s*\2\s*(?:50|60)(?:\s*hz)?$", re.I)  # 460/3/60: volts, phases, hertz
+_PHASES = r"(?:~|[Øøφ∅]|-?\s?ph(?:ase)?s?\b)"
+# 460/3/60, 460V/3ph/60Hz: volts, phases, hertz
+_WHOLE_PLATE = re.compile(rf"^(.*?)\s*([/-])\s*[13]\s*{_PHASES}?\s*\2\s*(?:50|60)(?:\s*hz)?$", re.I)
 _USABLE = re.compile(r"[,;(]?\s*usable\s+(?:at|on)\s+([\d.,\s/VvkK]+)\)?\s*$", re.I)
 _DRESS = re.compile(
-    r"^\s*(?:[13]\s*(?:~|ph(?:ase)?s?\b|ac\b)|3\s*[x×]\s*(?=\d{3})|[ad]\.?c\b\.?)\s*"
-    r"|\s*(?:(?:±|\+\s*/?\s*-)\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz|[,;]?\s*[13]\s*-?\s*ph(?:ase)?s?|(?<=V)\s*[~=⎓])\s*$",
+    rf"^\s*(?:[13]\s*(?:{_PHASES}|ac\b)|[13]\s*/\s*(?:N\s*/\s*)?PE\s*(?:~|ac\b)?\s*(?=\d{{3}})|3\s*[x×]\s*(?=\d{{3}})"
+    r"|[ad]\.?c\b\.?)\s*"
+    rf"|\s*(?:(?:±|\+\s*/?\s*-)\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz|[,;]?\s*[13]\s*{_PHASES}|(?<=V)\s*[~=⎓])\s*$",
     re.I,
 )
 _SIGNS = str.maketrans({"∆": "Δ", "△": "Δ", "▲": "Δ", "⅄": "Y"})
@@ -93,8 +96,13 @@ _WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
 
 _SYSTEMS = (
     ("dc", re.compile(r"(?<![a-z])V?\s?d\.?c\b|V\s*[=⎓]", re.I)),
-    ("3", re.compile(r"\b3\s*(?:~|-?\s?ph|ac\b|[x×]\s*\d{3})|\d\s*([/-])\s*3\s*\1\s*[56]0", re.I)),
-    ("1", re.compile(r"\b1\s*(?:~|-?\s?ph|ac\b)|\d\s*([/-])\s*1\s*\1\s*[56]0", re.I)),
+    (
+        "3",
+        re.compile(
+            rf"\b3\s*(?:{_PHASES}|/\s*(?:N\s*/\s*)?PE\b|ac\b|[x×]\s*\d{{3}})|[\dV]\s*([/-])\s*3\s*\1\s*[56]0", re.I
+        ),
+    ),
+    ("1", re.compile(rf"\b1\s*(?:{_PHASES}|/\s*(?:N\s*/\s*)?PE\b|ac\b)|[\dV]\s*([/-])\s*1\s*\1\s*[56]0", re.I)),
     ("ac", re.compile(r"(?<![a-z])V?\s?a\.?c\b|V\s*~", re.I)),
 )
 _LETTER = re.compile(r"[^\W\d_]|[@~=]")
@@ -117,6 +125,8 @@ def read_volts(text: str) -> VoltsDesignation:
     (['230', '460'], '460')
     >>> [read_volts(said).text for said in ("3x400 V", "1~ 230 V", "230 V~", "180 VDC", "500 V DC", "460V 3PH 60HZ")]
     ['400', '230', '230', '180', '500', '460']
+    >>> [read_volts(said).text for said in ("460V/3ph/60Hz", "480V-3Ø-60Hz", "400V 3~ 50Hz", "3/PE AC 400 V 50 Hz")]
+    ['460', '480', '400', '400']
     """
     body = _ROUND.sub(r"\1", _DOUBLE.sub(r"\1", text.translate(_SIGNS))).strip()
     usable: tuple[float, ...] = ()
