@@ -183,7 +183,7 @@ def test_terminals_for_more_than_1_awg_bear_75_degrees(p11):
         plan = p11(unlettered | {"wiring.size": size})
         assert plan.figure("wiring.terminals").value == terminals
         assert plan.figure("wiring.ampacity").value == carries
-        assert plan.gate("protection.conductors").verdict is verdict, plan.gate("protection.conductors").text
+        assert plan.gate("protection.conductors").verdict is verdict, plan.gate("protection.conductors").sentence
     row = next(one for one in plan.protected.devices if one.key == "conductors")
     assert row.advised == "1/0 AWG"
     marked = p11(unlettered | {"wiring.size": "1/0 AWG", "wiring.terminals": "60"})

@@ -275,6 +275,6 @@ def test_ways_stand_as_they_pass_and_those_that_cannot_be_run_last(p11, changes)
 @pytest.mark.parametrize("method", ["full-voltage", "soft-starter"])
 def test_what_is_said_to_spare_is_the_margin_of_the_sheet(circuit, method, request):
     plan = request.getfixturevalue(circuit)({"start.method": method})
-    said = re.search(r"(-?\d+) % of rated torque to spare", plan.gate("start.torque").text)
+    said = re.search(r"(-?\d+) % of rated torque to spare", plan.gate("start.torque").sentence)
     assert said is not None
     assert int(said[1]) == pytest.approx(plan.figure("start.used.margin").value, abs=0.51)
