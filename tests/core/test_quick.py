@@ -379,3 +379,22 @@ def test_choices_as_they_are_said(tool, name, text, value):
 def test_a_fault_level_that_is_none_says_what_is_meant(text, says):
     (error,) = read_facts(TOOLS["fault"].facts, {"upstream": text}, "fault")[1]
     assert says in error.message
+
+
+@pytest.mark.parametrize(
+    ("key", "name"),
+    [
+        ("wire", "amps"), ("wire", "volts"), ("fault", "kva"), ("fault", "impedance"), ("fault", "upstream"),
+        ("fault", "ohms"), ("largest", "fault"), ("largest", "limit"), ("largest", "ratio"), ("reduced", "locked"),
+        ("injection", "current"), ("injection", "ohms"), ("plug", "inertia"), ("plug", "torque"),
+    ],
+)  # fmt: skip
+def test_what_is_only_about_so_is_assumed_in_its_answer(key, name):
+    exact, rough = (
+        answer(key, **EXAMPLES[key] | {name: text}) for text in (EXAMPLES[key][name], f"~{EXAMPLES[key][name]}")
+    )
+    assert not rough.errors
+    soft = [one.key for one in exact.figures if one.soft]
+    more = [one.key for one in rough.figures if one.soft and one.key not in soft]
+    assert more
+    assert [one.value for one in exact.figures] == [one.value for one in rough.figures]

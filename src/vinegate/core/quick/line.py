@@ -200,7 +200,9 @@ def _ahead(sheet: Sheet, facts: Fault, u: Figure) -> Figure | None:
     if facts.upstream.power_va is not None:
         level = sheet.given("upstream", name, symbol, facts.upstream.power_va / 1e6, "MVA")
     else:
-        amps = sheet.given("upstream_amps", name, "I_k", (facts.upstream.current_a or 1) / 1000, "kA")
+        amps = sheet.given(
+            "upstream_amps", name, "I_k", (facts.upstream.current_a or 1) / 1000, "kA", fact="fault.upstream"
+        )
         at = sheet.given("ahead", "Volts ahead", "U_1", (facts.ahead_v or 1) / 1000, "kV")
         level = sheet.work("upstream", name, symbol, math.sqrt(3) * at.value * amps.value, "MVA",
                            formula="√3·U_1·I_k", inputs=(at, amps), source="definition")  # fmt: skip
@@ -231,7 +233,7 @@ def _fault_work(sheet: Sheet, facts: Fault, rules: RuleSet) -> str:
                        formula=over.format(formula), inputs=inputs, source=source)  # fmt: skip
     said = f"{write(board.value / 1000, 3)} kA at the board"
     if facts.ohms_ohm is not None:
-        run = sheet.given("run", "Run", "Z", facts.ohms_ohm, "Ω")
+        run = sheet.given("run", "Run", "Z", facts.ohms_ohm, "Ω", fact="fault.ohms")
         end = sheet.work("end", "At the end of the run", "I_e", u.value / (by * (total + times * run.value)), "A",
                          formula=over.format(f"{formula} + {ways}Z"), inputs=[*inputs, run], source=source)  # fmt: skip
         said += f", {write(end.value / 1000, 3)} kA at the end of the run"
@@ -270,7 +272,7 @@ class Largest(Facts):
 
 def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
     fault = sheet.given("fault", "Fault at the board", "I_k", facts.fault_a or 1, "A")
-    dip = sheet.given("dip", "Dip allowed", "d", facts.limit_pu or 0.04, "")
+    dip = sheet.given("dip", "Dip allowed", "d", facts.limit_pu or 0.04, "", fact="largest.limit")
     ratio = sheet.given("ratio", "At rest, of rated", "c", facts.ratio or _USUAL_RATIO, "", **said_or(facts.ratio))
     drawn = min(_SOFT_TIMES / ratio.value, 1.0) if facts.way == "soft" else float(facts.way or 1)
     share = sheet.given(

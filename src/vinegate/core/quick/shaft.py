@@ -216,7 +216,7 @@ class Capacitor(Facts):
 def _capacitor(sheet: Sheet, facts: Capacitor, rules: RuleSet) -> str:
     p = sheet.given("power", "Power", "P", (facts.power_w or 1) / 1000, "kW")
     eta = sheet.given("efficiency", "Efficiency", "η", facts.efficiency_pu or 1, "")
-    one = sheet.given("now", "Power factor now", "c_1", facts.factor_pu or 1, "")
+    one = sheet.given("now", "Power factor now", "c_1", facts.factor_pu or 1, "", fact="capacitor.factor")
     two = sheet.given("wanted", "Power factor wanted", "c_2", facts.wanted_pu or 1, "")
     value = p.value / eta.value * (math.sqrt(1 - one.value**2) / one.value - math.sqrt(1 - two.value**2) / two.value)
     need = sheet.work("need", "Kilovars for it", "Q", value, "kvar",

@@ -63,7 +63,7 @@ def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
     if absent or wrong:
         lacks, unread = (tuple(labels[name] for name in which) for which in (absent, wrong))
         return Answered(said="", figures=(), gates=(), lacks=lacks, errors=errors, unread=unread)
-    sheet = Sheet(tool.key, tool.title)
+    sheet = Sheet(tool.key, tool.title, sources=_sources(tool, raw, us=rules.practice.us_units))
     said = tool.work(sheet, facts, rules)
     return Answered(
         said=say(said, rules.name),
@@ -72,3 +72,9 @@ def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
         lacks=(),
         errors=errors,
     )
+
+
+def _sources(tool: Tool, raw: Mapping[str, str], *, us: bool) -> dict[str, Provenance]:
+    """What is written as only about so is assumed."""
+    rough = (name for name, fact in tool.facts.fields().items() if fact.roughly(raw.get(name, ""), us=us))
+    return {f"{tool.key}.{name}": Provenance.ASSUMED for name in rough}
