@@ -384,7 +384,7 @@ def test_a_fault_level_that_is_none_says_what_is_meant(text, says):
 @pytest.mark.parametrize(
     ("key", "name"),
     [
-        ("wire", "amps"), ("wire", "volts"), ("fault", "kva"), ("fault", "impedance"), ("fault", "upstream"),
+        ("wire", "amps"), ("wire", "length"), ("fault", "kva"), ("fault", "impedance"), ("fault", "upstream"),
         ("fault", "ohms"), ("largest", "fault"), ("largest", "limit"), ("largest", "ratio"), ("reduced", "locked"),
         ("injection", "current"), ("injection", "ohms"), ("plug", "inertia"), ("plug", "torque"),
     ],

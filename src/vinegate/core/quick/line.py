@@ -103,11 +103,11 @@ def _worst_factor(z: RunImpedance) -> float:
 
 
 def _first_within(
-    facts: Wire, rules: RuleSet, hertz: float, times: float, most_v: float
+    sheet: Sheet, facts: Wire, rules: RuleSet, hertz: float, times: float, most_v: float
 ) -> tuple[str, RunImpedance, tuple[float, float], Sheet] | None:
     """The least size whose drop, V, is at most `most_v`: the size, its ohms, power factor and drop, and the sheet."""
     for row in load(rules.conductors).rows:
-        trial = Sheet("wire", "")
+        trial = Sheet("wire", "", sources=sheet.sources)
         run = RunFacts(
             path="wire",
             mark="",
@@ -133,7 +133,7 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
     times = 2.0 if facts.phases == "1" else math.sqrt(3)
     hertz = facts.hertz or (60.0 if rules.practice.us_units else 50.0)
     limit = facts.limit_pu or 0.03
-    first = _first_within(facts, rules, hertz, times, limit * (facts.volts_v or 1))
+    first = _first_within(sheet, facts, rules, hertz, times, limit * (facts.volts_v or 1))
     if first is None:
         return "No tabulated size stays within it: more sets in parallel, or higher volts."
     size, z, (factor, drop), trial = first
