@@ -2,6 +2,7 @@ import pytest
 
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import HENRY
+from vinegate.core.facts import model_of
 from vinegate.core.numbers import QuantityError, read_numbers, write
 from vinegate.core.supply.cable import read_size_us
 from vinegate.core.supply.facts import read_fault_level
@@ -298,3 +299,51 @@ def test_a_sign_that_runs_into_its_value_is_asked_back(text):
     """22 kW, or 2 kW of P2?"""
     with pytest.raises(QuantityError):
         q.POWER.read(text)
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "value"),
+    [
+        ("plate.power", "75 hp nominal", 75 * 745.699872), ("plate.power", "55kW output", 55e3),
+        ("plate.power", "9/16 hp", 9 / 16 * 745.699872), ("plate.power", "1/25 hp", 745.699872 / 25),
+        ("load.power", "51.5 kW shaft", 51.5e3), ("load.power", "69 hp absorbed", 69 * 745.699872),
+        ("plate.speed", "1185 rpm FL", 1185), ("plate.speed", "1185 RPM nameplate", 1185),
+        ("plate.power_factor", "0.81 PF", 0.81), ("plate.locked_rotor_current", "560 A LRA", 560),
+        ("plate.locked_rotor_current", "LRA 560", 560), ("wiring.length", "200 ft one way", 60.96),
+        ("wiring.length", "200 ft (one-way)", 60.96), ("wiring.length", "200 lf", 60.96), ("wiring.length", "62 m run", 62),
+        ("supply.transformer_impedance", "uk 4 %", 0.04), ("supply.transformer_impedance", "u_kr = 4 %", 0.04),
+        ("supply.transformer_impedance", "%IZ 5.75", 0.0575), ("protection.short_circuit_rating", "18 kA SCCR", 18e3),
+        ("protection.short_circuit_rating", "18kAIC", 18e3), ("machine.locked_rotor_torque", "150 % of FLT", 1.5),
+        ("limits.terminal", "85 % min", 0.85), ("wiring.ambient", "40 °C max", 40),
+    ],
+)  # fmt: skip
+def test_words_beside_a_value_that_say_what_its_field_is(path, text, value):
+    part, _, name = path.partition(".")
+    assert model_of(part).fields()[name].reader(us=True)(text) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    ("path", "text"),
+    [
+        ("supply.transformer_power", "500/667 kVA"), ("plate.power", "75/60 hp"), ("machine.no_load_current", "9/19 A"),
+        ("wiring.length", "60 m each"), ("wiring.length", "200 ft round trip"), ("plate.power", "75 hp absorbed"),
+        ("plate.speed", "1800 sync"), ("plate.locked_rotor_current", "6.1 x FLA"),
+    ],
+)  # fmt: skip
+def test_words_and_numbers_that_say_something_else_are_asked_back(path, text):
+    """Two coolings' ratings are no part of one: 500/667 kVA was 750 VA."""
+    part, _, name = path.partition(".")
+    with pytest.raises(QuantityError):
+        model_of(part).fields()[name].reader(us=True)(text)
+
+
+@pytest.mark.parametrize("text", ["500/667 kVA", "500 / 667 / 833 kVA"])
+def test_a_transformers_impedance_is_that_of_its_rating_without_fans(text):
+    """IEEE C57.12.00 5.8: per cent impedance is on the self-cooled rating."""
+    with pytest.raises(QuantityError, match="without fans: write 500 kVA"):
+        model_of("supply").fields()["transformer_power"].read(text)
+
+
+@pytest.mark.parametrize("text", ["14 kA symmetrical", "14kA bolted", "14 kA 3-phase", "14 kA sym."])
+def test_a_fault_level_of_three_phases_is_the_one_that_is_asked(text):
+    assert read_fault_level(text).current_a == 14000

@@ -24,6 +24,20 @@ _ANOTHER: Final = re.compile(r"\s*[/–-]\s*\d")
 """What goes on as a value for another connection, frequency or end."""
 
 
+def _is_part(top: int, bottom: int) -> bool:
+    """Whether people write this as a part of one: 3/4, 9/16, 1/25; not 7/13.
+
+    >>> [_is_part(*one) for one in ((3, 4), (9, 16), (1, 25), (500, 667), (9, 19), (92, 184))]
+    [True, True, True, False, False, False]
+    """
+    if top >= bottom or math.gcd(top, bottom) > 1:
+        return False
+    return top == 1 or bottom in _PARTED_BY
+
+
+_PARTED_BY: Final = (3, 4, 5, 6, 8, 10, 12, 16, 20, 32, 64)
+
+
 def split_unit(text: str) -> tuple[list[float], str]:
     """Number candidates (two when a comma is ambiguous) and the unit's text."""
     for sign, plain in _VULGAR.items():
@@ -33,7 +47,7 @@ def split_unit(text: str) -> tuple[list[float], str]:
         whole, top, bottom, rest = fraction.groups()
         if int(bottom) == 0:
             raise QuantityError(f"{text.strip()} divides by zero.")
-        if int(top) >= int(bottom) or math.gcd(int(top), int(bottom)) > 1:  # 184/92 and 92/184 are of two connections
+        if not _is_part(int(top), int(bottom)):  # 184/92 and 92/184 are of two connections, 500/667 kVA of two coolings
             raise QuantityError(f"“{text.strip()}” is two numbers: one is asked here.")
         return [float(whole or 0) + int(top) / int(bottom)], rest.strip()
     match = _NUMBER.match(text)

@@ -20,6 +20,8 @@ POWER = Quantity(
     name="power", unit="W", shown="W", bare="kW", bare_us="hp", example="30 hp or 22 kW", least=10, most=5e6,
     ahead=r"P_?[2NM]?(?=\s*[=:])|P(?=\s+\d)", behind=r"B?HP|kW|PS",
 )  # fmt: skip
+RATED_POWER = replace(POWER, aside=r"nom(?:inal|\.)?|rated|output")
+SHAFT_POWER = replace(POWER, aside=r"absorbed|brake|duty|(?:at\s+(?:the\s+)?)?shaft")
 VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="460 V or 0.4 kV", least=50, most=1100)
 PRIMARY_VOLTAGE = Quantity(
     name="primary voltage", unit="V", shown="V", bare="V", example="12.47 kV or 480 V", least=100, most=4e5
@@ -36,17 +38,21 @@ SWITCH_CURRENT = replace(
 """Of a switch: 60 A 3P, 60 AS, 60 A fused."""
 FREQUENCY = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="60 Hz", least=10, most=400)
 SPEED = Quantity(
-    name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000, ahead="n"
-)
+    name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000, ahead="n",
+    aside=r"(?:@|at)?\s*(?:FL|full[\s-]?load)|nameplate|rated|nominal",
+)  # fmt: skip
 LENGTH = Quantity(
-    name="length", unit="m", shown="m", bare="metre", bare_us="foot", example="62 m or 200 ft", least=0, most=5000
-)
+    name="length", unit="m", shown="m", bare="metre", bare_us="foot", example="62 m or 200 ft", least=0, most=5000,
+    aside=r"\(?(?:one[\s-]?way|run|route)\)?",
+)  # fmt: skip
 SIZE = Quantity(
     name="size", unit="metre", shown="m", bare="millimetre", bare_us="inch", example="140 mm or 5.5 in",
     least=0.01, most=3,
 )  # fmt: skip
 FAULT_CURRENT = Quantity(name="fault current", unit="A", shown="A", bare="kA", example="14 kA", least=50, most=4e5)
-RATED_FAULT = replace(FAULT_CURRENT, least=500)  # 65,000 A is no rating of 65 A
+RATED_FAULT = replace(
+    FAULT_CURRENT, least=500, aside=r"SCCR|rms|sym(?:m(?:etrical)?)?\.?"
+)  # 65,000 A is no rating of 65 A
 FAULT_POWER = Quantity(name="fault level", unit="VA", shown="VA", bare="MVA", example="300 MVA", least=1e4, most=1e11)
 APPARENT_POWER = Quantity(
     name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8,
@@ -61,8 +67,8 @@ IMPEDANCE_PERCENT = Quantity(
     example="5 %",
     least=0.005,
     most=0.25,
-    aside="Z",
-    ahead=r"%?\s?Z",
+    aside="I?Z",
+    ahead=r"%?\s?I?Z|[uvz]_?kr?",
 )
 _NOMINAL: Final = r"(?:NEMA\s*)?nom(?:inal|\.)?"
 EFFICIENCY = Quantity(
@@ -86,7 +92,7 @@ POWER_FACTOR = Quantity(
     example="0.86",
     least=0.05,
     most=1.0,
-    aside="lag(?:ging)?|ind(?:uctive)?",
+    aside=r"lag(?:ging)?|ind(?:uctive)?|P\.?F\.?",
     ahead=r"P\.?F\.?|cos\s?(?:φ|phi)",
 )
 SERVICE_FACTOR = Quantity(
@@ -105,7 +111,7 @@ DIP_LIMIT = Quantity(
 )  # fmt: skip
 VOLTS_LIMIT = Quantity(
     name="share of volts", unit="one", shown="", bare="percent", bare_too="one", example="85 %", least=0.2, most=1.0,
-    ahead=r"min(?:imum|\.)?|≥|>=?",
+    ahead=r"min(?:imum|\.)?|≥|>=?", aside=r"min(?:imum|\.)?",
 )  # fmt: skip
 MARGIN = Quantity(
     name="margin", unit="one", shown="", bare="percent", bare_too="one", example="10 %", least=0.0, most=2.0,
@@ -128,8 +134,9 @@ RISE = Quantity(
     ahead=r"rise|Δ\s?[Tθt]", aside="rise",
 )  # fmt: skip
 TORQUE_RATIO = Quantity(
-    name="torque ratio", unit="one", shown="", bare="percent", bare_too="one", example="150 %", least=0.2, most=6
-)
+    name="torque ratio", unit="one", shown="", bare="percent", bare_too="one", example="150 %", least=0.2, most=6,
+    aside=r"(?:of\s+)?(?:FLT|full[\s-]?load(?:\s+torque)?|rated(?:\s+torque)?)",
+)  # fmt: skip
 INERTIA = Quantity(
     name="inertia",
     unit="kgmsq",
@@ -254,7 +261,8 @@ PRICE = Quantity(
 )  # fmt: skip
 FLICKER = Quantity(name="flicker severity", unit="one", shown="", bare="one", example="1", least=0.1, most=10)
 ZERO_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="3", least=0.5, most=10)
-AMBIENT = Quantity(name="ambient", unit="kelvin", shown="°C", bare="kelvin", example="40 °C", least=-40, most=85)
+AMBIENT = Quantity(name="ambient", unit="kelvin", shown="°C", bare="kelvin", example="40 °C", least=-40, most=85,
+                   aside=r"max(?:imum|\.)?|amb(?:ient|\.)?")  # fmt: skip
 COIL_VOLTAGE = Quantity(
     name="voltage", unit="V", shown="V", bare="V", example="120 V or 24 VDC", least=6, most=690,
     aside=rf"{_DIRECT}|[,/]?\s*[56]0(?:/60)?\s*Hz",

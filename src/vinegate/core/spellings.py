@@ -23,7 +23,7 @@ _PLAIN: Final = (
 _WORDS: Final = {
     word: short
     for short, words in {
-        "lb": "lbs pound pounds", "ft": "foot feet", "in": "inch inches", "m": "metre metres meter meters mtr mtrs",
+        "lb": "lbs pound pounds", "ft": "foot feet lf", "in": "inch inches", "m": "metre metres meter meters mtr mtrs",
         "l": "litre litres liter liters ltr", "s": "sec secs second seconds", "min": "mins minute minutes",
         "h": "hr hrs hour hours", "gal": "gallon gallons", "t": "tonne tonnes", "rev": "revs revolution revolutions",
         "deg": "degree degrees", "ohm": "ohms",

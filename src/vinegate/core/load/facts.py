@@ -86,7 +86,7 @@ class Load(Facts):
         measure("Longest at a stretch", q.STRETCH, "t_on", example="20 min", help="At load, without a stop.")
     )
     power_w: float | None = field(
-        measure("Shaft power asked", q.POWER, "P_L", example="69 hp", help="At full speed, at its shaft.")
+        measure("Shaft power asked", q.SHAFT_POWER, "P_L", example="69 hp", help="At full speed, at its shaft.")
     )
     torque_nm: float | None = field(
         measure("or torque asked", q.ASKED_TORQUE, "T_L", help="At full speed, at its shaft.")

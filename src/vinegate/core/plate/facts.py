@@ -97,7 +97,9 @@ class Plate(Facts):
         choice("Machine", KINDS, also=KINDS_ALSO, help="Three-phase cage where nothing is chosen.")
     )
     motor_type: str | None = field(words("Model", 60, help="Maker's type, as stamped.", example="TEFC 405T"))
-    power_w: float | None = field(measure("Power", q.POWER, "P", label_iec="Rated output", help="Shaft power: hp, kW."))
+    power_w: float | None = field(
+        measure("Power", q.RATED_POWER, "P", label_iec="Rated output", help="Shaft power: hp, kW.")
+    )
     volts: VoltsDesignation | None = field(
         Fact(
             label="Volts",

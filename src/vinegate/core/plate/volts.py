@@ -260,7 +260,7 @@ def read_amps(text: str) -> AmpsDesignation:
     (((38.0,),), '28-26/13', '81/47')
     """
     text = re.sub(r"^\s*(?:FLA|FLC|I_?N?)\s*[=:]?\s*(?=\d)", "", text, flags=re.I)
-    text = re.sub(r"\s*(?:FLA|FLC|A?\s*full[\s-]load)\s*$", " A", text, flags=re.I)
+    text = re.sub(r"\s*(?:FLA|FLC|A?\s*(?:full[\s-]load|FL))\s*$", " A", text, flags=re.I)
     match = re.search(r"\s*(k?)A(?:mps?|mperes?)?\.?\s*$", text.strip(), re.I)
     body, unit = (text.strip()[: match.start()], f"{match.group(1).lower()}A") if match else (text, "A")
     groups = [_bare(part) for part in re.split(r"\s*/\s*", _ROUND.sub(r"\1", body.translate(_SIGNS))) if part]
@@ -279,7 +279,11 @@ def read_amps_or_several(text: str) -> float | AmpsDesignation:
     >>> read_amps_or_several("560 A"), read_amps_or_several("162/81 A").per_connection_a
     (560.0, ((162.0,), (81.0,)))
     """
+    text = _AT_REST.sub("", text)
     return read_amps(text) if "/" in text else CURRENT.read(text)
+
+
+_AT_REST: Final = re.compile(r"^\s*L\.?R\.?[AC]\.?\s*[=:]?\s*(?=\d)|\s*L\.?R\.?[AC]\.?\s*$", re.I)
 
 
 def _bare(group: str) -> str:

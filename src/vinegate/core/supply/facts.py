@@ -23,6 +23,7 @@ class FaultLevel:
 
 
 _SYMBOL: Final = re.compile(r"""^\s*[IS]_?(?:sc|cc|k)?\d?["'’″”]{0,2}\s*[=:]?\s*(?=\d)""", re.I)
+_SAID_OF_IT: Final = re.compile(r"(?<=A)(?:sc|\s*(?:sym(?:m(?:etrical)?)?\.?|bolted|3[\s-]?ph(?:ase)?))\s*$", re.I)
 _STATED_AT: Final = re.compile(r"(?:@|\bat\b)\s*[\d.,]+\s*k?V\b.*", re.I)
 
 
@@ -34,7 +35,7 @@ def read_fault_level(text: str) -> FaultLevel:
     >>> read_fault_level("Ik'' = 25 kA").current_a
     25000.0
     """
-    text = _SYMBOL.sub("", text)
+    text = _SAID_OF_IT.sub("", _SYMBOL.sub("", text))
     if (stated := _STATED_AT.search(text)) is not None:
         raise QuantityError(f"“{stated[0].strip()}”: the volts that it is stated at have a field of their own.")
     try:
@@ -71,10 +72,17 @@ def read_x_over_r(text: str) -> float:
 _TIMES: Final = re.compile(r"\s*([1-8])\s*(?:x|×|no\.?|nos\.?)\s+?(?=\d)|\s*([1-8])\s*[x×]\s*(?=\d)", re.I)
 
 
+_COOLED: Final = re.compile(r"\s*([\d.,]+)(?:\s*/\s*[\d.,]+){1,2}\s*([kM]VA)\b", re.I)
+
+
 def transformer(*, many: bool = False, **more: Any) -> Fact:
     """A transformer's rating; `many` where those alike in parallel have a field of their own."""
 
     def read(text: str) -> float:
+        if (cooled := _COOLED.match(text)) is not None:
+            raise QuantityError(
+                f"“{text.strip()}”: its impedance is that of the rating without fans: write {cooled[1]} {cooled[2]}."
+            )
         times = _TIMES.match(text)
         rated = q.APPARENT_POWER.read(text[times.end() :] if times else text)
         count = int(times[1] or times[2]) if times else 1
