@@ -339,7 +339,7 @@ def test_words_and_numbers_that_say_something_else_are_asked_back(path, text):
 
 @pytest.mark.parametrize("text", ["500/667 kVA", "500 / 667 / 833 kVA"])
 def test_a_transformers_impedance_is_that_of_its_rating_without_fans(text):
-    """IEEE C57.12.00 5.8: per cent impedance is on the self-cooled rating."""
+    """IEEE C57.12.00: per cent impedance is on the self-cooled rating."""
     with pytest.raises(QuantityError, match="without fans: write 500 kVA"):
         model_of("supply").fields()["transformer_power"].read(text)
 

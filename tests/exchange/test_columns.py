@@ -54,6 +54,21 @@ def test_units_of_heads_stand_behind_bare_numbers_without_brackets():
     assert not rows[0].bad
 
 
+@pytest.mark.parametrize(
+    ("cell", "hertz"),
+    [("460/3/60", "60 Hz"), ("460V/3ph/60Hz", "60 Hz"), ("400 V 3~ 50Hz", "50 Hz"), ("230/460", None), ("460", None)],
+)
+def test_volts_with_their_hertz_say_both(cell, hertz):
+    """A column of hertz says it itself."""
+    table = [["Tag", "HP", "Volts"], ["P-1", "10", cell]]
+    (row,) = read_rows(table, columns(table, {}), rules=RuleSetName.NEC, job={}, tag_rule=re.compile(".+"))
+    assert {one.path: one.text for one in row.cells}.get("plate.frequency") == hertz
+    assert not row.bad
+    table = [["Tag", "HP", "Volts", "Hz"], ["P-1", "10", cell, "25"]]
+    (row,) = read_rows(table, columns(table, {}), rules=RuleSetName.NEC, job={}, tag_rule=re.compile(".+"))
+    assert {one.path: one.text for one in row.cells}["plate.frequency"] == "25 Hz"
+
+
 def test_heads_alone_are_named_once_each():
     found = guess(["Tag", "Eff", "Efficiency", "Power factor", "PF"])
     assert list(found.values()).count("plate.efficiency") == 1

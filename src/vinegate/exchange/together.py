@@ -16,6 +16,8 @@ _REVERSES: Final = re.compile(
 )
 
 
+_HERTZ: Final = re.compile(r"(?:[/-]\s*[13]\s*(?:~|[Øøφ]|ph(?:ase)?)?\s*[/-]|V.*[\s,/-])\s*([56]0)\s*(?:hz)?\s*$", re.I)
+"""Behind volts and phases: 460/3/60, 400 V 3~ 50 Hz."""
 _DEVICE: Final = re.compile(
     r"(?P<ahead>[A-Za-z][A-Za-z -]*?)?\s*(?P<amps>\d+(?:[.,]\d+)?\s*A(?:mps?)?)\s*(?P<behind>[A-Za-z][\w -]*)?", re.I
 )
@@ -55,11 +57,16 @@ def together(path: str, text: str, *, us: bool) -> dict[str, str]:
     {'wiring.size': '95 mm²', 'wiring.sets': '2', 'wiring.metal': 'copper', 'wiring.insulation_iec': 'XLPE'}
     >>> together("start.method", "FVR", us=True), together("wiring.size", "35 mm²", us=False)
     ({'start.method': 'full-voltage', 'start.reversing': 'yes'}, {})
+    >>> together("plate.volts", "460/3/60", us=True), together("plate.volts", "230/460", us=True)
+    ({'plate.volts': '460/3/60', 'plate.frequency': '60 Hz'}, {})
     >>> together("protection.rating", "63 A gG", us=False)
     {'protection.rating': '63 A', 'protection.device_iec': 'gG'}
     """
     if path == "start.method" and _REVERSES.fullmatch(text.strip()):
         return {path: "full-voltage", "start.reversing": "yes"}
+    if path == "plate.volts":
+        hertz = _HERTZ.search(text)
+        return {path: text, "plate.frequency": f"{hertz[1]} Hz"} if hertz is not None else {}
     if path == "protection.rating":
         return _device(path, text, us=us)
     if path != "wiring.size":
