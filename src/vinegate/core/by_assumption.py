@@ -189,9 +189,10 @@ def _within(fact: Fact, value: float) -> float:
 
 
 def _verdicts(work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, Seen]:
-    """What is seen of each gate that weighs."""
-    for stage in stages:
+    """What is seen of each gate that weighs; what a stage that informs finds does not."""
+    judging = [stage for stage in stages if not stage.informs]
+    for stage in judging:
         work.found(stage)
-    sheets = (sheet for stage in stages for key in stage.sheets for sheet in work.written(key))
+    sheets = (sheet for stage in judging for key in stage.sheets for sheet in work.written(key))
     weighing = (gate for sheet in sheets for gate in sheet.gates if gate.weighs)
     return {gate.key: Seen(gate.verdict, gate.name, gate.margin) for gate in weighing}
