@@ -381,3 +381,18 @@ def test_random_plates_never_raise_and_a_missing_side_is_never_the_same(old, new
     for key, field_ in (("power", "power"), ("hertz", "frequency"), ("frame", "frame"), ("speed", "speed")):
         if key in by_key and (old[field_] is None) != (new[field_] is None):  # direct current has no hertz
             assert by_key[key].fits is not SAME, key
+
+
+@pytest.mark.parametrize(
+    ("changes", "asked"),
+    [
+        ({}, False), ({"plate.enclosure": "TEFC"}, False), ({"plate.enclosure": "TEXP"}, True),
+        ({"plate.enclosure": "TEFC", "new_plate.enclosure": "TEFC"}, True), ({"new_plate.protection": None}, True),
+    ],
+)  # fmt: skip
+def test_two_ip_codes_alone_need_no_words_for_the_enclosure(changes, asked):
+    """But for a flameproof one, of which a code says nothing, and where one of the codes lacks."""
+    plan, copy = HYDRAULIC
+    assert copy["new_plate.protection"] == "IP55"
+    keys = {one.key for one in plan(copy | changes).of(REPLACEMENT).rows}
+    assert ("enclosure" in keys) is asked
