@@ -19,7 +19,7 @@ NO_RATING = (
     "Year 2021", "Space heater 120 V 75 W", "SPACE HTR 115V 40W", "Standstill heating 230 V", "Heater 230 V 50 W",
     "Brake 400 V 80 Nm", "Brake coil 230 V AC 0.5 A", "BRAKE 15 LB-FT 230/460 V", "Encoder 5 V", "Encoder 1024 ppr",
     "Fan motor 400 V 0.25 A 50 W", "Forced cooling 0.18 kW 400 V 0.5 A", "Max speed 3600 rpm", "nmax 4500 rpm",
-    "Max rpm 4500", "VPWM 6-60Hz CT", "CT 10:1", "1.0 S.F. on VFD", "Eff. 75% 93.5", "Eff 1/2 load 92.0",
+    "Max rpm 4500", "4500 rpm max", "4500 RPM MAX.", "VPWM 6-60Hz CT", "CT 10:1", "1.0 S.F. on VFD", "Eff. 75% 93.5", "Eff 1/2 load 92.0",
     "Eff 50 % load 91", "Terminal box IP65", "IP65 terminal box", "Frame: cast iron", "Frame material cast iron",
     "Enclosure material aluminium", "INS SYSTEM R F-1", "Made in Harrowmere", "2 SPEED 1 WINDING VT", "LpA 68 dB",
     "EN 60034-1", "Max. capacitor 8 kVAr", "LRT 498 lb-ft", "Torque 194 Nm",
@@ -55,7 +55,11 @@ def test_a_blower_of_its_own_is_on_a_further_line_only():
         "service_factor_current", "16.1"), ("SF 1.15", "service_factor", "1.15"), ("50-60 Hz", "frequency", "50-60 Hz"),
         ("IP65", "protection", "IP65"), ("SPEED 1760 RPM", "speed", "1760 rpm"), ("460 V 92 A WT 405 LBS",
         "full_load_current", "92"), ("Frame L286TCZX", "frame", "L286TCZX"), ("RPM 17x0", "speed", "17x0"),
-        ("DC SHUNT 20 HP 1750/2300 RPM", "speed", "1750 rpm"),
+        ("75 HP 1185 RPM MAX AMB 40C", "speed", "1185 rpm"), ("75 HP 1185 RPM MAX AMB 40C", "ambient", "40C"),
+        ("75 HP SER. F. 1.15", "service_factor", "1.15"),
+        ("Brake power 55 kW", "power", "55 kW"), ("55 kW 460 V PH 3 - 60 Hz", "frequency", "60 Hz"),
+        ("Weight 250kg Frame 250M", "frame", "250M"), ("WT 405 LBS FRAME 405T", "frame", "405T"),
+        ("250 kg Made by hand 160M", "frame", "160M"), ("DC SHUNT 20 HP 1750/2300 RPM", "speed", "1750 rpm"),
     ],
 )  # fmt: skip
 def test_what_is_a_rating_is_read(text, name, value):

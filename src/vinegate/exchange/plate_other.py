@@ -11,10 +11,11 @@ _NUMBER: Final = r"\d[\d.,]*"
 _UP_TO: Final = rf"{_NUMBER}(?:\s?[/–-]\s?{_NUMBER})?"
 _VOLTS: Final = rf"{_UP_TO}\s*V(?:AC|DC|olts?)?\b(?:\s*[AD]C\b)?"
 _WATTS: Final = rf"{_UP_TO}\s*(?:k?W|watts?)\b"
+_COIL_WATTS: Final = rf"{_UP_TO}\s*(?:W|watts?)\b"
 _AMPS: Final = rf"{_UP_TO}\s*A(?:mps?)?\b"
 _TORQUE: Final = r"\d[\d.,]*\s*(?:N\s?[·.]?\s?m|(?:lb|ft)[·. -]?(?:ft|lb|in)s?)\b"
 _OTHER_UNITS: Final = rf"{_UP_TO}\s*(?:Hz|rpm|r/min|min-1|ph(?:ase)?|hp|ppr|imp|pulses?|ohms?|Ω|°\s?C|%)(?!\w)"
-_FILL: Final = r"(?:\s*[:=(]\s*|\s+)(?:(?:coil|rated|supply|voltage|volts|torque|power|watts|[AD]C)\s*[:=]?\s*)*"
+_FILL: Final = r"(?:\s*[:=(]\s*|\s+)(?:(?:coil|rated|supply|voltage|volts|torque|watts|[AD]C)\s*[:=]?\s*)*"
 
 
 def _built_on(name: str, *units: str) -> re.Pattern[str]:
@@ -27,7 +28,7 @@ _NAMES: Final = (
     r"|project|p\.?\s?o|id(?:ent)?|job|batch|lot|asset|equip(?:ment)?|mot(?:or)?|mach(?:ine)?|fabr?|werk"
 )
 _NO: Final = r"(?:no|nr|num(?:ber)?|n°|№|#)"
-_WEIGHT: Final = r"(?:kgs?|kilos?|lbs?|pounds?)(?![\s·.*x-]*(?:m|ft|in|f)\w*[²2]?(?!\w))"
+_WEIGHT: Final = r"(?:kgs?|kilos?|lbs?|pounds?)(?![\s·.*x-]*(?:c?m|ft|in|f|force)\s?[²2^]*(?!\w))"
 _PART: Final = r"(?:(?:75|50|25)\s*%|(?:3/4|1/2|1/4|¾|½|¼)(?:\s*load)?|(?:75|50|25)\s*%?\s*load)"
 
 PART_LOAD: Final = re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)")
@@ -39,7 +40,7 @@ OTHER: Final = (
     ),
     re.compile(rf"(?<![\w.])(?:{_NAMES})(?!\w)\.?\s*{_NO}(?!\w)\.?\s*[:=]?\s*[\w./-]*\d[\w./-]*", re.I),
     re.compile(
-        r"(?<![\w.])(?:(?:ser(?:ial)?|cat(?:alog(?:ue)?)?|order|style|spec)(?!\w)\.?\s*[:=#]*|(?:sn|tag|id)\s*[:=#]+)"
+        r"(?<![\w.])(?:(?:ser(?:ial)?(?!\W*f)|cat(?:alog(?:ue)?)?|order|style|spec)(?!\w)\.?\s*[:=#]*|(?:sn|tag|id)\s*[:=#]+)"
         r"\s*(?![123][GD]\b)[\w./-]*\d[\w./-]*", re.I,
     ),
     re.compile(r"(?<![\w.])(?:s\s?/\s?n|p\s?/\s?n|id\s?#)\s*[\w./-]*\d[\w./-]*", re.I),
@@ -52,11 +53,11 @@ OTHER: Final = (
     re.compile(r"(?<!\w)made\s+in\s+[\w.]+", re.I),
     re.compile(
         rf"(?<!\w)(?:max(?:imum)?|safe|over|critical|min(?:imum)?)\.?\s*-?(?:(?:safe|mech\w*|oper\w*|permiss\w*|allow\w*)\.?"
-        rf"\s*)?(?:speed|rpm)\s*[:=]?\s*{_NUMBER}(?:\s*(?:rpm|r/min|min-1|/min))?|(?<!\w){_NUMBER}\s*(?:rpm|r/min)\s+max\b"
+        rf"\s*)?(?:speed|rpm)\s*[:=]?\s*{_NUMBER}(?:\s*(?:rpm|r/min|min-1|/min))?|(?<!\w){_NUMBER}\s*(?:rpm|r/min)\s+max\b\.?(?=\s*(?:[,;)]|$))"
         rf"|(?<!\w)n\s?_?(?:max|min)\s*[:=]?\s*{_NUMBER}(?:\s*(?:rpm|r/min|min-1|/min))?",
         re.I,
     ),
-    re.compile(r"(?<![\w./-])[0-3]?\d\s*(?:-|–|to)\s*\d+\s*Hz\b", re.I),
+    re.compile(r"(?<![\w./-])(?:[024-9]|[0-3]\d)\s*(?:-|–|to)\s*\d+\s*Hz\b", re.I),
     re.compile(
         r"(?<![\w.])(?:(?:S\.?F\.?|service\s+factor)\s*)?1[.,]0\d?\s*(?:S\.?F\.?|service\s+factor)?\s*"
         r"(?:on|with|at)\s+(?:a\s+)?(?:VFD|V?PWM|inverter|converter|drive|ASD)\w*(?:\s+power)?",
@@ -71,7 +72,7 @@ OTHER: Final = (
     re.compile(r"(?<!\w)IP\s?\d\d\s+(?:terminal|conduit|junction)\s?box\b|(?<!\w)(?:terminal|conduit|junction)\s?box\s+IP\s?\d\d",
                re.I),
     _built_on(r"(?:(?:space|winding|stand\s?still|anti\S*)[\s-]*)?(?:heat(?:er|ing)s?|htrs?)", _VOLTS, _WATTS),
-    _built_on(r"brakes?", _VOLTS, _AMPS, _TORQUE, _WATTS),
+    _built_on(r"brakes?", _VOLTS, _AMPS, _TORQUE, _COIL_WATTS),
     _built_on(r"(?:encoder|tacho\w*|resolver)", _VOLTS, _OTHER_UNITS),
     _built_on(
         r"(?:(?:forced|external|separate\w*|aux\w*|cooling)[\s-]*(?:cooling|vent\w*|fan|blower)(?:\s+motor)?|(?:fan|blower)\s+motor)",
