@@ -5,11 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import field
+from typing import Final
 
 from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.records import dataclass
 from vinegate.core.wording import inside
 from vinegate.core.working import AS_ASSUMED, Figure, Provenance, given, work
+
+_ENTERED: Final = (Provenance.STATED, Provenance.STAMPED)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,9 +59,9 @@ class Sheet:
         """Put a fact on the sheet. `fact` is its path where that is not the figure's key: what was entered comes from
         where its writer says.
         """
-        if provenance is Provenance.STATED:
+        if provenance in _ENTERED:
             provenance = self.sources.get(fact or f"{self.key}.{key}", provenance)
-            if provenance is Provenance.ASSUMED and source == "entered":
+            if provenance is Provenance.ASSUMED:
                 source = AS_ASSUMED
         figure = given(f"{self.key}.{key}", name, symbol, value, unit, provenance=provenance, source=source, note=note)
         self.figures.append(figure)

@@ -125,8 +125,6 @@ def read_volts(text: str) -> VoltsDesignation:
     (['230', '460'], '460')
     >>> [read_volts(said).text for said in ("3x400 V", "1~ 230 V", "230 V~", "180 VDC", "500 V DC", "460V 3PH 60HZ")]
     ['400', '230', '230', '180', '500', '460']
-    >>> [read_volts(said).text for said in ("460V/3ph/60Hz", "480V-3Ø-60Hz", "400V 3~ 50Hz", "3/PE AC 400 V 50 Hz")]
-    ['460', '480', '400', '400']
     """
     body = _ROUND.sub(r"\1", _DOUBLE.sub(r"\1", text.translate(_SIGNS))).strip()
     usable: tuple[float, ...] = ()

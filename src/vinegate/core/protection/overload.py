@@ -166,7 +166,7 @@ def _behind_capacitor(sheet: Sheet, need: Need, capacitor: float) -> Figure:
     pf = sheet.given(
         "pf", "Rated power factor", "pf", stamped or 0.85, "",
         provenance=Provenance.STAMPED if stamped else Provenance.ASSUMED,
-        source="plate" if stamped else "usual; the plate does not say",
+        source="plate" if stamped else "usual; the plate does not say", fact="plate.power_factor",
     )  # fmt: skip
     kvar = sheet.given(
         "capacitor", "Capacitors behind it", "Q", capacitor / 1000, "kvar", fact="protection.motor_capacitor"

@@ -34,7 +34,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
     pf = sheet.given(
         "pf", "Rated power factor", "pf", stamped or _USUAL_PF, "",
         provenance=Provenance.STAMPED if stamped else Provenance.ASSUMED,
-        source="plate" if stamped else "usual; the plate does not say",
+        source="plate" if stamped else "usual; the plate does not say", fact="plate.power_factor",
     )  # fmt: skip
     three = need.circuit.plate.family in THREE_PHASE and not need.fed_by_one
     u = sheet.given("board_volts", "Volts at the board", "U_b", volts, "V")

@@ -320,7 +320,11 @@ _ELSEWHERE: Final = ("start.dip", "start.terminals", "start.class")
 def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: str, by: str | None) -> Figure | None:
     if value_pu is None:
         return None
-    return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job")
+    return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job",
+                       fact=_LIMITS[key])  # fmt: skip
+
+
+_LIMITS: Final = {"dip_limit": "limits.dip", "floor": "limits.terminal"}
 
 
 def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], *, by_wye: bool) -> Gate:

@@ -145,7 +145,15 @@ def _ahead_of_drive(sheet: Sheet, need: Need, found: Laid, ahead_a: float | None
     if ahead_a is None or size is None:
         paths = [("protection.drive_input", "the drive's rated input amperes", ahead_a), ("wiring.size", "size", size)]
         return unknown(key, name, sheet.needs([(path, label) for path, label, said in paths if said is None], name))
-    drawn = sheet.given("drive_input", "Drive's rated input", "I_in", ahead_a, "A", provenance=Provenance.STAMPED)
+    drawn = sheet.given(
+        "drive_input",
+        "Drive's rated input",
+        "I_in",
+        ahead_a,
+        "A",
+        provenance=Provenance.STAMPED,
+        fact="protection.drive_input",
+    )
     if found.ampacity(size) is None:
         return unknown(key, name, (_TABULATED,))
     return over_ways(need, found, lambda way: _bears_input(need, way, drawn, size))
