@@ -22,6 +22,7 @@ from vinegate.core.roughly import exactly
 from vinegate.core.start.facts import Start
 from vinegate.core.stop.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply
+from vinegate.core.typeset import typed
 from vinegate.core.wiring.facts import Wiring
 from vinegate.core.wording import spoken
 from vinegate.core.working import Provenance
@@ -288,6 +289,10 @@ def _roughly(raw: Mapping[str, Any], rules: RuleSetName) -> Iterator[str]:
     for part, texts in raw.items():
         model = model_of(part) if isinstance(texts, Mapping) and may_be_rough(part) else None
         for name, text in texts.items() if model is not None else ():
-            fact = model.fields().get(name) if model is not None and isinstance(text, str) and exactly(text) else None
+            fact = (
+                model.fields().get(name)
+                if model is not None and isinstance(text, str) and exactly(typed(text))
+                else None
+            )
             if fact is not None and fact.roughly(text, us=rule_set(rules).practice.us_units):
                 yield f"{part}.{name}"

@@ -18,6 +18,7 @@ from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.records import dataclass
 from vinegate.core.roughly import exactly
+from vinegate.core.typeset import typed
 from vinegate.core.wording import dialects, spoken
 
 Reader = Callable[[str], object]
@@ -119,25 +120,28 @@ class Fact:
         return self.taken(str(value), us=context.get("us", False), rough=context.get("rough", False))
 
     def taken(self, text: str, *, us: bool, rough: bool = True) -> object:
-        """What is read of a text, where it `rough`ly says so too. Raises QuantityError."""
+        """What is read of a text, with the signs that are typed, and where it `rough`ly says so too. Raises
+        QuantityError.
+        """
         read = self.reader(us=us)
         try:
             return read(text)
         except QuantityError:
-            bare = exactly(text) if rough else ""
-            if not bare:
-                raise
-            with suppress(QuantityError):
-                return read(bare)
+            plain = typed(text)
+            for other in (plain if plain != text else "", exactly(plain) if rough else ""):
+                if other:
+                    with suppress(QuantityError):
+                        return read(other)
             raise
 
     def roughly(self, text: str, *, us: bool) -> str:
         """What a text says of its value beside that it is only about so; empty where it says no such thing."""
-        if not (bare := exactly(text)):
+        plain = typed(text)
+        if not (bare := exactly(plain)):
             return ""
         read = self.reader(us=us)
         with suppress(QuantityError):
-            read(text)
+            read(plain)
             return ""
         return bare
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from typing import Final
 
 from vinegate.core.numbers import QuantityError
+from vinegate.core.typeset import typed
 
 Known = Sequence[tuple[str, str]]
 """Units with the words that stand for them, as regular expressions; a column's own name is that of its usual unit."""
@@ -47,7 +48,7 @@ def lines_of(text: str) -> list[str]:
     >>> lines_of("0,10; 50,30"), lines_of("0; 10"), lines_of("0 10|50 30")
     (['0,10', '50,30'], ['0; 10'], ['0 10', '50 30'])
     """
-    lines = re.split(r"[\r\n|]+", text.strip())
+    lines = re.split(r"[\r\n|]+", typed(text).strip())
     parts = [part for part in re.split(r"\s*;\s*", lines[0]) if part] if len(lines) == 1 else []
     return parts if len(parts) > 1 and all(re.search(r"\d%?\s*[,\s]\s*\d", part) for part in parts) else lines
 

@@ -20,6 +20,7 @@ from vinegate.core.records import dataclass
 from vinegate.core.roughly import exactly
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables import load
+from vinegate.core.typeset import typed
 from vinegate.core.work import Kept
 
 _ROUNDS: Final = 9
@@ -204,6 +205,7 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 def _amps(text: str, usual: float, times: float) -> str:
     """So many times the plate's amperes, in its own order of connections."""
     try:
+        text = typed(text)
         return read_amps(exactly(text) or text).scaled(times).text
     except QuantityError:
         return write(usual * times, 4)
@@ -218,7 +220,7 @@ def _smallest_transformer(asking: _Asking) -> Inverse | None:
         return {"supply": {"transformer_power": f"{kva:g} kVA"}}, {}
 
     try:
-        text = str((asking.job.get("supply") or {})["transformer_power"])
+        text = typed(str((asking.job.get("supply") or {})["transformer_power"]))
         there = APPARENT_POWER.read(exactly(text) or text) / 1000
     except QuantityError:
         return None

@@ -11,6 +11,7 @@ from typing import Final
 from vinegate.core.facts import RuleSetName
 from vinegate.core.plate.facts import Plate
 from vinegate.core.shelf import code_at, marked_in
+from vinegate.core.typeset import typed
 from vinegate.exchange.columns import WORDS_OF, plain
 from vinegate.exchange.plate_field import CODED, NUMBERED, read_from, with_unit
 from vinegate.exchange.plate_machine import machine_of
@@ -140,7 +141,7 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
     {'power': '75 hp', 'volts': '460', 'service_factor': '1.15', 'design_letter': 'B', 'insulation_class': 'F'}
     """
     found = PlateRead(rules)
-    lines = [line for line in text[:_MOST].splitlines() if line.strip()]
+    lines = [line for line in typed(text[:_MOST]).splitlines() if line.strip()]
     if len(lines) == 2 and all(line.count("\t") >= 2 for line in lines):
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]

@@ -16,6 +16,7 @@ from vinegate.core.field import Fact, read_facts
 from vinegate.core.measured import is_unit
 from vinegate.core.roughly import exactly
 from vinegate.core.rules.sets import rule_set
+from vinegate.core.typeset import typed
 from vinegate.core.wording import spoken
 from vinegate.exchange.circuit_file import TAG_RULE
 from vinegate.exchange.columns import TAG_PATH, names_in, paths, says, without_unit
@@ -52,7 +53,7 @@ def read_table(name: str, body: bytes) -> list[list[str]]:
         raise UnreadableSheet(f"{name}: {error}") from None
     except _BROKEN as error:
         raise UnreadableSheet(f"{name}: it is no {kind.upper() or 'table'} that can be read.") from error
-    rows = [[cell[:_LONGEST].strip() for cell in row[: MOST_COLUMNS + 1]] for row in rows]
+    rows = [[typed(cell[:_LONGEST]).strip() for cell in row[: MOST_COLUMNS + 1]] for row in rows]
     if any(len(row) > MOST_COLUMNS and row[MOST_COLUMNS] for row in rows):
         raise UnreadableSheet(f"{name}: more than {MOST_COLUMNS} columns.")
     rows = [row[:MOST_COLUMNS] for row in rows]

@@ -20,6 +20,7 @@ from vinegate.core.start.way import Way, Windings
 from vinegate.core.start.ways import said_or_usual
 from vinegate.core.supply.source import behind_transformer
 from vinegate.core.supply.tree import board_name, path_to
+from vinegate.core.typeset import typed
 from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
 
@@ -292,7 +293,7 @@ def length_as_typed(facts: Any, rules: str) -> str:
     >>> length_as_typed({"length": "about 200 ft"}, "nec")
     '≈ 200 ft'
     """
-    text = str((facts or {}).get("length") or "")
+    text = typed(str((facts or {}).get("length") or ""))
     about = "≈ " if (bare_text := exactly(text)) else ""
     text = bare_text or text
     try:
