@@ -99,7 +99,7 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("400 V Δ 53 A 460 V Y", "volts", "400 V Δ"),
         ("230/460 V SF 1.15 USABLE AT 208V", "volts", "230/460 usable at 208"),
         ("IP66 Ta -20..+60°C 4 kW", "ambient", "-20..+60°C"),
-        ("−20 °C ≤ Tamb ≤ +50 °C IP66", "ambient", "−20..+50°C"),
+        ("−20 °C ≤ Tamb ≤ +50 °C IP66", "ambient", "-20..+50°C"),
         ("EXPLOSION PROOF CLASS I GROUP D T3C", "listing", "CLASS I GROUP D T3C"),
         ("EXPLOSION PROOF CLASS I GROUP D T3C", "enclosure", "EXPLOSION PROOF"),
         ("ExdIIBT4 4 kW", "ex_marking", "ExdIIBT4"),
