@@ -11,6 +11,8 @@ EVERY = vars(readings) | vars(q)
 # Just taken and just refused at the lower end, just taken and just refused at the upper one; "" where nothing is.
 ENDS = {
     "POWER": ("10 W", "9 W", "5 MW", "5.1 MW"),
+    "RATED_POWER": ("10 W", "9 W", "5 MW", "5.1 MW"),
+    "SHAFT_POWER": ("10 W", "9 W", "5 MW", "5.1 MW"),
     "VOLTAGE": ("50 V", "49 V", "1.1 kV", "1.11 kV"),
     "PRIMARY_VOLTAGE": ("100 V", "99 V", "400 kV", "401 kV"),
     "DEVICE_CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
