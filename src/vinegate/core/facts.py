@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator, Mapping
 from dataclasses import field
 from enum import StrEnum
+from functools import lru_cache
 from typing import Any, Final, TypeVar, cast
 
 from vinegate.core.field import Facts, FieldError, may_be_rough, read_facts
@@ -286,13 +287,19 @@ def sources_of(raw: Mapping[str, Any], rules: RuleSetName) -> dict[str, Provenan
 def _roughly(raw: Mapping[str, Any], rules: RuleSetName) -> Iterator[str]:
     from vinegate.core.rules.sets import rule_set
 
+    us = rule_set(rules).practice.us_units
     for part, texts in raw.items():
-        model = model_of(part) if isinstance(texts, Mapping) and may_be_rough(part) else None
-        for name, text in texts.items() if model is not None else ():
-            fact = (
-                model.fields().get(name)
-                if model is not None and isinstance(text, str) and exactly(typed(text))
-                else None
-            )
-            if fact is not None and fact.roughly(text, us=rule_set(rules).practice.us_units):
-                yield f"{part}.{name}"
+        if part != "sources" and isinstance(texts, Mapping):
+            said = tuple((name, text) for name, text in texts.items() if isinstance(text, str))
+            yield from _rough_in(part, said, us=us)
+
+
+@lru_cache(maxsize=4096)
+def _rough_in(part: str, said: tuple[tuple[str, str], ...], *, us: bool) -> tuple[str, ...]:
+    """The same texts are looked through once."""
+    model = model_of(part) if may_be_rough(part) else None
+    if model is None:
+        return ()
+    fields, rough = model.fields(), (name for name, text in said if exactly(typed(text)))
+    texts = dict(said)
+    return tuple(f"{part}.{name}" for name in rough if name in fields and fields[name].roughly(texts[name], us=us))
