@@ -38,7 +38,7 @@ def test_what_is_understood_follows_and_a_pasted_plate_takes_nothing_typed_away(
     page.get_by_text("Paste a plate").click()
     page.fill("#pasted", "75HP 92A CODE G FR 405T SERIAL X7")
     page.get_by_role("button", name="Read it").click()
-    expect(page.get_by_role("alert")).to_have_text("Read, but for: SERIAL X7.")
+    expect(page.locator("p[role=status]")).to_have_text("No rating of the motor's: SERIAL X7.")
     for name, text in {"plate.power": "75 hp", "plate.frame": "405T", "supply.volts": "480"}.items():
         expect(page.locator(f"[name='{name}']")).to_have_value(text)
     page.context.close()

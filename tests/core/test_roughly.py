@@ -1,14 +1,20 @@
 """A value that is written as only about so is read, and is assumed: on the sheet, in what follows, in the verdict."""
 
+import ast
 import re
+from pathlib import Path
 
 import pytest
 
+import vinegate.core
 from tests.core.good import GOOD
-from vinegate.core.facts import RuleSetName, read_circuit, read_job
+from vinegate.core.facts import RuleSetName, model_of, read_circuit, read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
+from vinegate.core.quick.tools import TOOLS
 from vinegate.core.roughly import exactly
+from vinegate.core.start.stage import _LIMITS
+from vinegate.core.supply.source import _STATED_IN
 from vinegate.core.wiring.facts import Wiring
 from vinegate.core.work import Kept
 from vinegate.core.working import Provenance
@@ -146,3 +152,40 @@ def test_the_field_says_what_it_took():
     assert fact.echo("~200", us=True) == "= 200 ft, 61 m, assumed"
     assert fact.echo("200 ft (est.)", us=True) == "= 200 ft, assumed"
     assert fact.echo("200 ft", us=True) == ""
+
+
+def test_each_figures_fact_is_one_that_there_is():
+    """A path that names no fact would leave its figure "entered" for ever."""
+    root = Path(vinegate.core.__file__).parent
+    of_a_run = {*model_of("board_1").fields(), *model_of("wiring").fields()}
+    said = {node.value for path in root.rglob("*.py") for call in ast.walk(ast.parse(path.read_text()))
+            if isinstance(call, ast.keyword) and call.arg == "fact"
+            for node in ast.walk(call.value) if isinstance(node, ast.Constant) and isinstance(node.value, str)}  # fmt: skip
+    asked = {part for part in said if "." in part}
+    assert len(asked) > 40
+    for path in asked:
+        part, _, name = path.partition(".")
+        fields = TOOLS[part].facts.fields() if part in TOOLS else model_of(part).fields() if part else of_a_run
+        assert name in fields or path == "supply.", path
+    assert all(path.partition(".")[2] in model_of(path.partition(".")[0]).fields()
+               for path in (*_STATED_IN.values(), *_LIMITS.values()))  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "key"),
+    [
+        ("start.method", "~DOL", "full-voltage"), ("start.method", "D.O.L.?", "full-voltage"),
+        ("supply.transformer_x_over_r", "~R/X 0.25", 4.0), ("load.kind", "hoist or winch (tbc)", "hoist"),
+    ],
+)  # fmt: skip
+def test_what_is_no_bare_number_may_be_rough_too(path, text, key):
+    part, _, name = path.partition(".")
+    fact = model_of(part).fields()[name]
+    assert fact.taken(text, us=True) == key
+    assert fact.roughly(text, us=True)
+
+
+def test_a_column_of_rough_values_is_its_facts():
+    """Also under a symbol, that is taken for its fact by what stands beneath it."""
+    table = [["Tag", "HP", "t_o"], ["P-1", "10", "~60 s"]]
+    assert columns(table, {})[2] == "drive.overload_time"

@@ -89,7 +89,17 @@ def test_a_column_of_its_own_has_the_word():
     assert found == [{"wiring.size": "10 AWG", "wiring.ground_size": "10 AWG", "wiring.metal": "copper"}]
 
 
-@pytest.mark.parametrize(("text", "turns"), [("FVR", True), ("DOL reversing", True), ("FVNR", False), ("DOL", False)])
+@pytest.mark.parametrize(
+    ("text", "turns"),
+    [
+        ("FVR", True),
+        ("Combination FVR", True),
+        ("D.O.L.", False),
+        ("DOL reversing", True),
+        ("FVNR", False),
+        ("DOL", False),
+    ],
+)
 def test_a_starter_that_reverses(text, turns):
     found, bad = rows_of(NEC, "Tag,Starter type", text)
     assert found == [{"start.method": "full-voltage", **({"start.reversing": "yes"} if turns else {})}]

@@ -1,5 +1,7 @@
 """The quick page: without an account, by address alone, kept as a circuit after."""
 
+from html import unescape
+
 import pytest
 
 from tests.web.test_starter import text_of
@@ -62,7 +64,7 @@ def test_what_else_a_pasted_plate_says_is_used_and_what_it_left_is_told(sign_in)
     assert 'value="405T"' in further
     assert "500 A" in page  # and no letter is asked for
     assert "code letter" not in page[page.index("quick-answer") : page.index("Single questions")].casefold()
-    assert "Read, but for: SERIAL X7." in page
+    assert "No rating of the motor's: SERIAL X7." in unescape(page)
     kept = ines.post("/quick/keep", {"plate.power": "75 hp", "plate.frame": "405T", "tag": "Q-9"}, form_at="/quick/")
     assert 'value="405T"' in text_of(ines.get(f"{kept.headers['Location'].rstrip('/')}/plate"))
 

@@ -9,7 +9,7 @@ from enum import StrEnum
 from functools import lru_cache
 from typing import Any, Final, TypeVar, cast
 
-from vinegate.core.field import Facts, FieldError, may_be_rough, read_facts
+from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.notebook import Notebook, noted
@@ -19,7 +19,7 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.facts import Protection
 from vinegate.core.records import dataclass, replace
-from vinegate.core.roughly import exactly
+from vinegate.core.roughly import exactly, may_be_rough
 from vinegate.core.start.facts import Start
 from vinegate.core.stop.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply

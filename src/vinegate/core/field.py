@@ -17,7 +17,7 @@ from pydantic_core import CoreSchema, core_schema
 from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.records import dataclass
-from vinegate.core.roughly import exactly
+from vinegate.core.roughly import exactly, may_be_rough
 from vinegate.core.typeset import typed
 from vinegate.core.wording import dialects, spoken
 
@@ -134,6 +134,14 @@ class Fact:
                         return read(other)
             raise
 
+    def reads(self, text: str, *, us: bool = False) -> bool:
+        """Whether it takes anything of a text."""
+        try:
+            self.taken(text, us=us)
+        except QuantityError:
+            return False
+        return True
+
     def roughly(self, text: str, *, us: bool) -> str:
         """What a text says of its value beside that it is only about so; empty where it says no such thing."""
         plain = typed(text)
@@ -211,8 +219,11 @@ def _close(said: str) -> str:
 
 
 def _plain(text: str) -> str:
-    """Without what people write otherwise: capitals, hyphens, blanks."""
-    return re.sub(r"[\s\-–_]+", " ", text.strip().casefold().replace("°", ""))
+    """Without what people write otherwise: capitals, hyphens, blanks, points of single letters: D.O.L."""
+    return _POINTS.sub("", re.sub(r"[\s\-–_]+", " ", text.strip().casefold().replace("°", "")))
+
+
+_POINTS: Final = re.compile(r"(?<=(?<![^\W\d_])[^\W\d_])\.")
 
 
 _ANSWERS: Final = {"yes": ("y", "true"), "no": ("n", "false")}
@@ -374,18 +385,6 @@ def _validated(model: type[F], raw: dict[str, object], prefix: str, *, us: bool)
     bad = {error.path.removeprefix(f"{prefix}.") for error in errors}
     good = {key: value for key, value in raw.items() if key not in bad}
     return model.model_validate(good, context=context), errors
-
-
-_RECORDED: Final = "record"
-
-
-def may_be_rough(part: str) -> bool:
-    """Whether a part's facts may be written as about so: not what an instrument showed.
-
-    >>> may_be_rough("wiring"), may_be_rough("record_start")
-    (True, False)
-    """
-    return not part.startswith(_RECORDED)
 
 
 def _field_error(error: Any, raw: Mapping[str, object], prefix: str) -> FieldError:

@@ -4,23 +4,23 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from typing import Any, Final
+from typing import Any, Final, cast
 
 from vinegate.core.facts import RuleSetName, read_circuit
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.grown import grown
-from vinegate.core.numbers import QuantityError, write
+from vinegate.core.numbers import write
 from vinegate.core.plan import NOTHING, Plan, plan_raw
+from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.sizes import HORSEPOWERS, KILOWATTS
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.plate.volts import read_amps
-from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
+from vinegate.core.plate.volts import AmpsDesignation
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.record.facts import FORMS
 from vinegate.core.records import dataclass
-from vinegate.core.roughly import exactly
 from vinegate.core.rules.sets import rule_set
+from vinegate.core.supply.facts import Supply
 from vinegate.core.tables import load
-from vinegate.core.typeset import typed
 from vinegate.core.work import Kept
 
 _ROUNDS: Final = 9
@@ -204,11 +204,10 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 
 def _amps(text: str, usual: float, times: float) -> str:
     """So many times the plate's amperes, in its own order of connections."""
-    try:
-        text = typed(text)
-        return read_amps(exactly(text) or text).scaled(times).text
-    except QuantityError:
+    plate = Plate.fields()["full_load_current"]
+    if not plate.reads(text):
         return write(usual * times, 4)
+    return cast(AmpsDesignation, plate.taken(text, us=False)).scaled(times).text
 
 
 def _smallest_transformer(asking: _Asking) -> Inverse | None:
@@ -219,11 +218,10 @@ def _smallest_transformer(asking: _Asking) -> Inverse | None:
     def change(kva: float) -> tuple[dict[str, Any], dict[str, Any]]:
         return {"supply": {"transformer_power": f"{kva:g} kVA"}}, {}
 
-    try:
-        text = typed(str((asking.job.get("supply") or {})["transformer_power"]))
-        there = APPARENT_POWER.read(exactly(text) or text) / 1000
-    except QuantityError:
+    text, rating = str((asking.job.get("supply") or {})["transformer_power"]), Supply.fields()["transformer_power"]
+    if not rating.reads(text, us=asking.us):
         return None
+    there = cast(float, rating.taken(text, us=asking.us)) / 1000
     made, name = _KVA_US if asking.us else _KVA_IEC, "Smallest transformer"
     sizes = tuple(kva for kva in made if kva <= there * 1.001)
     return _listed(asking, "transformer", name, sizes, change, lambda kva: f"{kva:g} kVA", largest=False)

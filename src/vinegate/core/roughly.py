@@ -10,7 +10,7 @@ _WORDS: Final = (
     r"approx(?:imate(?:ly)?)?|appr|about|abt|circa|ca|est(?:imate[ds]?)?|rough(?:ly)?|say|assum(?:ed?|ing)|around|guess(?:ed)?"
     r"|nearly|to\s+be\s+confirmed|tb[cd]"
 )
-_AHEAD: Final = re.compile(rf"\s*(?:[~≈≃∼]|(?:{_WORDS}|c\.)(?![\w])\.?)\s*[:=]?\s*(?=[+−-]?[\d.,½¼¾⅓⅔⅛])", re.I)
+_AHEAD: Final = re.compile(rf"\s*(?:[~≈≃∼]|(?:{_WORDS}|c\.)(?![\w])\.?)\s*[:=]?\s*(?=\S)", re.I)
 _BEHIND: Final = re.compile(
     rf"(?<=[\w.%'\"°Ω²³½¼¾])(?:\s*\((?:{_WORDS})\.?\)|\s*[,;]?\s+(?:{_WORDS})\.?|\s*\(?\?+\)?)\s*$", re.I
 )
@@ -26,3 +26,15 @@ def exactly(text: str) -> str:
     ahead = _AHEAD.sub("", text, count=1) if _AHEAD.match(text) else text
     bare = _BEHIND.sub("", ahead).strip()
     return bare if bare != text.strip() else ""
+
+
+_RECORDED: Final = "record"
+
+
+def may_be_rough(part: str) -> bool:
+    """Whether a part's facts may be written as about so: not what an instrument showed.
+
+    >>> may_be_rough("wiring"), may_be_rough("record_start")
+    (True, False)
+    """
+    return not part.startswith(_RECORDED)

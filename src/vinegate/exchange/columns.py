@@ -8,7 +8,6 @@ from typing import Any, Final
 
 from vinegate.core.facts import circuit_parts, kind_of, listed_keys
 from vinegate.core.field import Fact
-from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import KINDS, KINDS_ALSO
 from vinegate.core.record.facts import FORMS
 
@@ -123,15 +122,7 @@ def _by_contents(found: Mapping[int, str], table: Sequence[Sequence[str]]) -> di
 
 def _reads_some(fact: Fact | None, cells: Sequence[str]) -> bool:
     """Whether a fact reads one of these; of a column that is no fact's every cell counts."""
-    if fact is None:
-        return True
-    for cell in cells:
-        try:
-            fact.read(cell)
-        except QuantityError:
-            continue
-        return True
-    return False
+    return fact is None or any(map(fact.reads, cells))
 
 
 def guess(heads: Sequence[str]) -> dict[int, str]:
@@ -161,7 +152,7 @@ def _of_another(path: str, unit: str) -> bool:
     fact = paths().get(path)
     if fact is None or unit.casefold() not in _LENGTHS:
         return False
-    return fact.quantity is None or not _reads_some(fact, [f"10 {unit}"])
+    return fact.quantity is None or not fact.reads(f"10 {unit}")
 
 
 _LENGTHS: Final = ("m", "ft", "metres", "meters", "feet")

@@ -6,7 +6,6 @@ import re
 from typing import Final
 
 from vinegate.core.codes import decode
-from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.facts import Plate
 from vinegate.exchange.plate_words import FIELDS, KEPT
 
@@ -33,12 +32,8 @@ def read_from(name: str, text: str, unit: str = "") -> tuple[str, str]:
 
 
 def _reads(name: str, text: str) -> bool:
-    try:
-        Plate.fields()[name].read(text)
-    except QuantityError:
-        return False
     kind = CODED.get(name)
-    return kind is None or bool(decode(kind, text))
+    return Plate.fields()[name].reads(text) and (kind is None or bool(decode(kind, text)))
 
 
 CODED: Final = {name: kind for kind, name in FIELDS.items() if name not in ("code_letter", "design_letter")}

@@ -6,7 +6,6 @@ import re
 from typing import Final
 
 from vinegate.core.machine.facts import MachineFacts
-from vinegate.core.numbers import QuantityError
 
 _OF_RATED: Final = r"\s*/\s*[MTC]\s?_?(?:n|r|nom|rated)(?!\w)"
 _SHARE: Final = r"\s*[:=]?\s*(?P<value>\d[\d.,]*\s*[%×x]?)(?!\s*(?:N\s?[·.]?\s?m|(?:lb|ft)[·. -]?(?:ft|lb)|\d))"
@@ -69,17 +68,9 @@ def machine_of(line: str, found: dict[str, str]) -> tuple[str, list[str]]:
         for pattern in patterns:
             for said in pattern.finditer(line):
                 value = said["value"].strip().rstrip(".,")
-                if name in found or not _reads(name, value):
+                if name in found or not MachineFacts.fields()[name].reads(value):
                     left.append(said[0].strip())
                 else:
                     found[name] = value
             line = pattern.sub("", line)
     return line, left
-
-
-def _reads(name: str, value: str) -> bool:
-    try:
-        MachineFacts.fields()[name].read(value)
-    except QuantityError:
-        return False
-    return True

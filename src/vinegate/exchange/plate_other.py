@@ -31,9 +31,8 @@ _NO: Final = r"(?:no|nr|num(?:ber)?|n°|№|#)"
 _WEIGHT: Final = r"(?:kgs?|kilos?|lbs?|pounds?)(?![\s·.*x-]*(?:c?m|ft|in|f|force)\s?[²2^]*(?!\w))"
 _PART: Final = r"(?:(?:75|50|25)\s*%|(?:3/4|1/2|1/4|¾|½|¼)(?:\s*load)?|(?:75|50|25)\s*%?\s*load)"
 
-PART_LOAD: Final = re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)")
-"""Efficiencies with their share of load in brackets."""
-OTHER: Final = (
+_OTHER: Final = (
+    re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)"),
     re.compile(
         r"(?<!\w)(?:fla|flc|amps?|amperes?)\s*(?:@|at)\s*\d{3}\s*V(?:olts?)?\s*[:=]?\s*[\d.]+(?:\s*A(?:mp(?:ere)?s?)?)?\b",
         re.I,
@@ -53,7 +52,8 @@ OTHER: Final = (
     re.compile(r"(?<!\w)made\s+in\s+[\w.]+", re.I),
     re.compile(
         rf"(?<!\w)(?:max(?:imum)?|safe|over|critical|min(?:imum)?)\.?\s*-?(?:(?:safe|mech\w*|oper\w*|permiss\w*|allow\w*)\.?"
-        rf"\s*)?(?:speed|rpm)\s*[:=]?\s*{_NUMBER}(?:\s*(?:rpm|r/min|min-1|/min))?|(?<!\w){_NUMBER}\s*(?:rpm|r/min)\s+max\b\.?(?=\s*(?:[,;)]|$))"
+        rf"\s*)?(?:speed|rpm)\s*[:=]?\s*{_NUMBER}(?:\s*(?:rpm|r/min|min-1|/min))?"
+        rf"|(?<!\w){_NUMBER}\s*(?:rpm|r/min)\s+max\b\.?(?=\s*(?:[,;)]|$))"
         rf"|(?<!\w)n\s?_?(?:max|min)\s*[:=]?\s*{_NUMBER}(?:\s*(?:rpm|r/min|min-1|/min))?",
         re.I,
     ),
@@ -92,7 +92,7 @@ def set_apart(line: str, *, first: bool) -> tuple[str, list[str]]:
     (('', ['Serial No. 160L']), ('FRAME NO 145T', []))
     """
     left = []
-    for other in (PART_LOAD, *OTHER, *(() if first else (_BEHIND,))):
+    for other in (*_OTHER, *(() if first else (_BEHIND,))):
         left += [said[0].strip() for said in other.finditer(line)]
         line = other.sub("", line)
     return line, left

@@ -11,7 +11,7 @@ from vinegate.core.protection.facts import Protection
 from vinegate.core.supply.cable import cable_of, one_size
 
 _REVERSES: Final = re.compile(
-    r"(?:FVR|RDOL|reversing[\s-]*(?:DOL|FVNR|full[\s-]*voltage)|(?:DOL|full[\s-]*voltage|FV)[\s,(-]*revers(?:ing|es)\)?)",
+    r"(?:combination[\s-]*)?(?:FVR|RDOL|reversing[\s-]*(?:DOL|FVNR|full[\s-]*voltage)|(?:DOL|full[\s-]*voltage|FV)[\s,(-]*revers(?:ing|es)\)?)",
     re.I,
 )
 

@@ -27,7 +27,6 @@ from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.dialect import say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.supply.facts import METALS
-from vinegate.core.working import Provenance
 from vinegate.store.drafts import Change, Conflict, Writer
 from vinegate.store.jobs import Raw
 from vinegate.web.whole import whole_in
@@ -291,17 +290,14 @@ def origins(fields: Mapping[str, FormField], circuit: Raw, rules: RuleSetName) -
     about so is assumed.
     """
     said, known = circuit.get("sources") or {}, sources_of(circuit, rules)
+
+    def usual(path: str) -> str:
+        if path in known and path not in said:
+            return "assumed, as it is written"
+        return "plate" if path.startswith("plate.") else "entered"
+
     return [
-        Origin(
-            path=path,
-            label=field.label,
-            value=str(said.get(path) or ""),
-            usual="assumed, as it is written"
-            if known.get(path) is Provenance.ASSUMED and path not in said
-            else "plate"
-            if path.startswith("plate.")
-            else "entered",
-        )
+        Origin(path=path, label=field.label, value=str(said.get(path) or ""), usual=usual(path))
         for path, field in fields.items()
         if field.text
     ]

@@ -4,23 +4,22 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import Any, Final, cast
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.facts import LOAD_KINDS
-from vinegate.core.numbers import QuantityError, horsepower, write
+from vinegate.core.numbers import horsepower, write
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
-from vinegate.core.quantity import LENGTH, WATT_PER_HP
-from vinegate.core.roughly import exactly
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
 from vinegate.core.start.way import Way, Windings
 from vinegate.core.start.ways import said_or_usual
 from vinegate.core.supply.source import behind_transformer
 from vinegate.core.supply.tree import board_name, path_to
-from vinegate.core.typeset import typed
+from vinegate.core.wiring.facts import Wiring
 from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
 
@@ -293,16 +292,15 @@ def length_as_typed(facts: Any, rules: str) -> str:
     >>> length_as_typed({"length": "about 200 ft"}, "nec")
     '≈ 200 ft'
     """
-    text = typed(str((facts or {}).get("length") or ""))
-    about = "≈ " if (bare_text := exactly(text)) else ""
-    text = bare_text or text
-    try:
-        metres = LENGTH.in_us().read(text) if rule_set(rules).practice.us_units else LENGTH.read(text)
-    except QuantityError:
+    text, us = str((facts or {}).get("length") or ""), rule_set(rules).practice.us_units
+    length = Wiring.fields()["length"]
+    if not length.reads(text, us=us):
         return ""
-    bare = re.fullmatch(r"[\d.,\s]+", text.strip()) is not None
-    feet = re.search(r"ft|feet|foot|['′]", text, re.I) is not None or (bare and rule_set(rules).practice.us_units)
-    return about + (f"{write(metres / _FOOT_M, 4)} ft" if feet else f"{write(metres)} m")
+    metres, rough = cast(float, length.taken(text, us=us)), length.roughly(text, us=us)
+    said = rough or text
+    bare = re.fullmatch(r"[\d.,\s]+", said.strip()) is not None
+    feet = re.search(r"ft|feet|foot|['′]", said, re.I) is not None or (bare and us)
+    return ("≈ " if rough else "") + (f"{write(metres / _FOOT_M, 4)} ft" if feet else f"{write(metres)} m")
 
 
 _FOOT_M: Final = 0.3048

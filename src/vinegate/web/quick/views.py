@@ -30,7 +30,7 @@ from vinegate.exchange.circuit_file import TAG, TAG_RULE
 from vinegate.exchange.plate_text import read_plate
 from vinegate.store import jobs
 from vinegate.web.form import FormField, form_fields, worded
-from vinegate.web.stages.pasting import LONGEST, NOTHING_NAMED, of_machine, read_but_for
+from vinegate.web.stages.pasting import LONGEST, NOTHING_NAMED, read_but_for, told
 from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("quick", __name__, template_folder="templates", url_prefix="/quick")
@@ -104,8 +104,8 @@ def _filled(rules: RuleSetName, text: str, typed: Mapping[str, dict[str, str]]) 
     if not found.texts:
         return None
     kept = {f"{part}.{name}": text for part, fields in typed.items() for name, text in fields.items()}
-    beside = [*found.left, *found.beside, *of_machine(found)]
-    left = {"left": ", ".join(beside)[:_LONGEST_LEFT]} if beside else {}
+    said = {"left": ", ".join(found.left), "told": told(found, "Asked on a circuit, not here")}
+    left = {name: words[:_LONGEST_LEFT] for name, words in said.items() if words}
     return _link(rules, kept | {f"plate.{name}": text for name, text in found.texts.items()} | left)
 
 
@@ -132,6 +132,7 @@ def show() -> str | Redirect:
         further=next(iter(_further(rules)), ""),
         pasted=pasted,
         nothing_named=NOTHING_NAMED,
+        told=request.args.get("told", "")[:_LONGEST_LEFT],
         left=read_but_for(request.args.get("left", "")[:_LONGEST_LEFT]),
         words=rule_set(rules).words,
         fields=list(fields.values()),

@@ -16,10 +16,12 @@ _MACHINES: Final = {"plate": "machine", "new_plate": "new_machine"}
 NOTHING_NAMED: Final = "No field of a plate is named there: write each label with its value, HP 75."
 
 
-def of_machine(found: PlateRead) -> list[str]:
-    """What a plate says of the machine behind it, each with its label."""
+def told(found: PlateRead, machine: str) -> str:
+    """What a plate says of the machine behind it, and what is no rating; `machine` is what becomes of the first."""
     facts = MachineFacts.fields()
-    return [f"{facts[name].label_for(found.rules)} {value}" for name, value in found.machine.items()]
+    behind = [f"{facts[name].label_for(found.rules)} {value}" for name, value in found.machine.items()]
+    said = {machine: behind, "No rating of the motor's": found.beside}
+    return " ".join(f"{head}: {', '.join(words)}." for head, words in said.items() if words)
 
 
 def read_but_for(left: str) -> str:
@@ -43,6 +45,5 @@ def pasted(form: Mapping[str, str], kept: Mapping[str, Any], part: str, rules: R
     if not changes:
         return Reading(wrong=NOTHING_NAMED, typed=text)
     wrong = read_but_for(", ".join(found.left))
-    said = {"To the machine behind it": of_machine(found), "No rating of the motor's": found.beside}
-    elsewhere = " ".join(f"{head}: {', '.join(words)}." for head, words in said.items() if words)
+    elsewhere = told(found, "To the machine behind it")
     return Reading(changes=changes, wrong=wrong, elsewhere=elsewhere, typed=text if wrong else "")
