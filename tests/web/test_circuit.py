@@ -302,3 +302,12 @@ def test_a_transformer_that_is_left_out_is_not_said_to_be_none(sign_in, circuit)
     assert "transformer not known yet" in page
     assert "utility, at the board" not in page
     assert "a transformer stands between" in page
+
+
+def test_a_rough_value_says_at_its_origin_that_it_is_assumed(sign_in, circuit):
+    ines = sign_in("ines")
+    for was, text, usual in (("1185 rpm", "~1185 rpm", "assumed (~)"), ("~1185 rpm", "1185 rpm", "plate")):
+        ines.post(f"{circuit}/plate", field("plate.speed", was, text))
+        page = ines.get(f"{circuit}/plate").text
+        select = page.partition('name="f:sources.plate.speed"')[2].partition("</select>")[0]
+        assert f'<option value="">{usual}</option>' in select

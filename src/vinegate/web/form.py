@@ -293,7 +293,7 @@ def origins(fields: Mapping[str, FormField], circuit: Raw, rules: RuleSetName) -
 
     def usual(path: str) -> str:
         if path in known and path not in said:
-            return "assumed, as it is written"
+            return "assumed (~)"  # short: a select shows no more
         return "plate" if path.startswith("plate.") else "entered"
 
     return [
