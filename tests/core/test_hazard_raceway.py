@@ -49,3 +49,40 @@ def test_the_stricter_end_of_the_run_counts_and_ordinary_places_ask_nothing():
     assert found(starter | {"place.drive": AREA}) == (Kind.ENGINEERING, Verdict.CHECK)
     assert found(starter | {"place.starter": "area_1"}) is None
     assert found({"wiring.raceway": "pvc"}, RuleSetName.IEC) is None
+
+
+# Tubing, rigid and flexible conduit, thin and thick PVC by area (501.10, 502.10, 503.10, 505.15, 506.15).
+KINDS = {
+    ("I", "1"): {"emt": "fails", "fmc": "fails", "lfmc": "fails", "rmc": None, "pvc-40": "check", "pvc-80": "check"},
+    ("I", "2"): {"emt": "fails", "lfmc": "check", "imc": None, "pvc-40": "fails", "pvc-80": "check"},
+    ("II", "1"): {"emt": "fails", "lfmc": "check", "pvc-80": "fails"},
+    ("II", "2"): {"emt": None, "lfmc": "check", "pvc-40": "fails", "pvc-80": "check"},
+    ("III", "1"): {"emt": None, "pvc-40": None, "fmc": "check"},
+}
+
+
+@pytest.mark.parametrize(("where", "kind", "verdict"), [(w, k, v) for w, row in KINDS.items() for k, v in row.items()])
+def test_each_kind_of_conduit_by_class_and_division(where, kind, verdict):
+    said = {
+        f"{AREA}.hazard_class": where[0],
+        f"{AREA}.division": where[1],
+        "wiring.raceway": None,
+        "wiring.conduit_kind": kind,
+    }
+    gate = found(said)
+    assert (gate[1] if gate and gate[0] is Kind.ENGINEERING else None) == (verdict and Verdict(verdict))
+
+
+@pytest.mark.parametrize(("zone", "tubing"), [("1", "fails"), ("2", "fails"), ("21", "fails"), ("22", None)])
+def test_tubing_by_zone(zone, tubing):
+    gate = found({f"{AREA}.status": "zone", f"{AREA}.zone": zone, "wiring.conduit_kind": "emt"})
+    assert gate == (tubing and (Kind.ENGINEERING, Verdict(tubing)))
+
+
+def test_what_settles_a_flexible_one_does():
+    flexible = STIRRER({f"{AREA}.division": "2", "wiring.conduit_kind": "lfmc"}).gate("place.raceway")
+    assert flexible.turns.path == "wiring.conduit_kind"
+    assert found({f"{AREA}.division": "2", "wiring.conduit_kind": flexible.turns.passes_as}) == (
+        Kind.CONFIRM,
+        Verdict.UNKNOWN,
+    )

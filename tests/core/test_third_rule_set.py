@@ -107,6 +107,9 @@ class Sand:
     def grounding(self, sheet, need, band, size):
         return self._row("grounding", "half as thick")
 
+    def conduit(self, sheet, need, size, ground):
+        return None
+
     def disconnect(self, sheet, need, band):
         return self._row("disconnect", "a lever")
 

@@ -60,6 +60,52 @@ def test_what_else_is_said_is_asked_for_where_it_belongs(text, read, asked):
     assert all(one in str(wrong.value) for one in asked)
 
 
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ('3#4, 1#8G, 1"C', ("4 AWG", 1, "8 AWG", "1", "", "")),
+        ('3 #4 THHN, 1 #8 THHN GND, 1-1/4" EMT', ("4 AWG", 1, "8 AWG", "1-1/4", "emt", "")),
+        ("(3) 1/0, (1) #6 G in 2 in RMC", ("1/0 AWG", 1, "6 AWG", "2", "rmc", "")),
+        ('2 sets of (3#4/0, 1#4G, 2 1/2"C)', ("4/0 AWG", 2, "4 AWG", "2-1/2", "", "")),
+        ('3#1/0 & 1#6 EGC, 2" PVC', ("1/0 AWG", 1, "6 AWG", "2", "", "pvc")),
+        ('3#500 MCM + #1/0 G 4"C', ("500 kcmil", 1, "1/0 AWG", "4", "", "")),
+        ('2#10, 1#10G, 3/4"C', ("10 AWG", 1, "10 AWG", "3/4", "", "")),
+        ("6-1/C #4 w/ #8 G", ("4 AWG", 2, "8 AWG", "", "", "")),
+        ("3/C #4 + G", ("4 AWG", 1, "", "", "", "")),
+    ],
+)
+def test_wires_with_their_ground_and_conduit(text, said):
+    found = cable_of(text, read_size_us)
+    lies = found.lies
+    assert (found.size, found.sets, found.ground, lies.trade, lies.kind, lies.raceway) == said
+
+
+def test_a_column_of_conduits_has_size_and_kind():
+    found, bad = rows_of(NEC, "Tag,Conduit", '"1-1/4"" EMT"', "EMT", "2", "35", "1 PVC", "9 in")
+    assert found[:5] == [
+        {"wiring.conduit": "1-1/4", "wiring.conduit_kind": "emt"}, {"wiring.conduit_kind": "emt"},
+        {"wiring.conduit": "2"}, {"wiring.conduit": "1-1/4"}, {"wiring.conduit": "1", "wiring.raceway": "pvc"},
+    ]  # fmt: skip
+    assert bad == [False] * 5 + [True]
+
+
+def test_a_column_of_raceways_is_still_one():
+    found, bad = rows_of(NEC, "Tag,Raceway", "steel", "aluminum conduit", '"3/4"" C"', "RMC")
+    assert [dict(one) for one in found] == [
+        {"wiring.raceway": "steel"}, {"wiring.raceway": "aluminium"}, {"wiring.conduit": "3/4"}, {"wiring.conduit_kind": "rmc"},
+    ]  # fmt: skip
+    assert not any(bad)
+
+
+def test_a_schedules_run_is_taken_apart():
+    found, bad = rows_of(NEC, "Tag,Wire and conduit", '"3#4 THHN, 1#8G, 1"" EMT"')
+    assert found == [{
+        "wiring.size": "4 AWG", "wiring.ground_size": "8 AWG", "wiring.insulation": "90", "wiring.covering": "thhn",
+        "wiring.conduit": "1", "wiring.conduit_kind": "emt",
+    }]  # fmt: skip
+    assert bad == [False]
+
+
 @pytest.mark.parametrize(("many", "sets"), [("3", 1), ("6", 2), ("9", 3)])
 def test_single_cores_make_sets_of_three(many, sets):
     assert cable_of(f"{many} x 1C x 150", read_size).sets == sets

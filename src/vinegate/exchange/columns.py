@@ -44,7 +44,9 @@ WORDS_OF: Final = {
     "machine.locked_rotor_torque": "lrt mamn tatn tstn mstmn tltn mlmn",
     "machine.breakdown_torque": "bdt mkmn tbtn mbmn tmaxtn mmaxmn pullouttorque",
     "wiring.length": "length run cablelength runlength wirelength circuitlength distance",
-    "wiring.size": "wire size conductor cable cablesize wiresize conductorsize",
+    "wiring.size": "wire size conductor cable cablesize wiresize conductorsize wires conductors wireconduit conduitwire"
+    " wireandconduit conduitandwire circuitwiring circuitconductors branchcircuit branchcircuitwiring",
+    "wiring.conduit": "conduit conduitsize conduittype racewaysize",
     "wiring.board": "board panel mcc fedfrom feedfrom feederfrom switchboard panelboard",
     "start.method": "starter method start startingmethod methodofstarting typeofstarter startertype starttype"
     " typeofstart starting",

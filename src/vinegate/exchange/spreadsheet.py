@@ -221,7 +221,8 @@ def read_rows(
 def _cells(path: str, text: str, rules: RuleSetName, named: Mapping[str, Mapping[str, str]]) -> Iterator[Cell]:
     """The cell's own fact, and those that its text says beside it."""
     said = together(path, text, us=rule_set(rules).practice.us_units)
-    yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
+    if not said or path in said:
+        yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
     for more, value in said.items():
         if more != path:
             yield replace(_cell(more, value, rules, {}), beside=path)

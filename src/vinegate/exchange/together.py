@@ -9,6 +9,8 @@ from vinegate.core.field import SaidOfSeveral
 from vinegate.core.numbers import QuantityError
 from vinegate.core.protection.facts import Protection
 from vinegate.core.supply.cable import cable_of, one_size
+from vinegate.core.supply.conduit import Lies, conduit_of
+from vinegate.core.wiring.facts import Wiring
 
 _REVERSES: Final = re.compile(
     r"(?:combination[\s-]*)?(?:FVR|RDOL|reversing[\s-]*(?:DOL|FVNR|full[\s-]*voltage)|(?:DOL|full[\s-]*voltage|FV)[\s,(-]*revers(?:ing|es)\)?)",
@@ -61,6 +63,8 @@ def together(path: str, text: str, *, us: bool) -> dict[str, str]:
     ({'plate.volts': '460/3/60', 'plate.frequency': '60 Hz'}, {})
     >>> together("protection.rating", "63 A gG", us=False)
     {'protection.rating': '63 A', 'protection.device_iec': 'gG'}
+    >>> together("wiring.conduit", '1-1/4" EMT', us=True), together("wiring.conduit", "2 in", us=True)
+    ({'wiring.conduit': '1-1/4', 'wiring.conduit_kind': 'emt'}, {})
     """
     if path == "start.method" and _REVERSES.fullmatch(text.strip()):
         return {path: "full-voltage", "start.reversing": "yes"}
@@ -69,14 +73,38 @@ def together(path: str, text: str, *, us: bool) -> dict[str, str]:
         return {path: text, "plate.frequency": f"{hertz[1]} Hz"} if hertz is not None else {}
     if path == "protection.rating":
         return _device(path, text, us=us)
-    if path != "wiring.size":
+    if path in ("wiring.conduit", "wiring.conduit_kind", "wiring.raceway"):
+        return _conduit(path, text)
+    return _cable(path, text, us=us) if path == "wiring.size" else {}
+
+
+def _conduit(path: str, text: str) -> dict[str, str]:
+    """A trade size and the kind behind it; empty where no more is said than the cell's own fact."""
+    try:
+        lies = conduit_of(text)
+    except QuantityError:
         return {}
+    said = _lies_in(lies)
+    return said if len(said) > 1 or path not in said else {}
+
+
+def _lies_in(lies: Lies) -> dict[str, str]:
+    said = {"wiring.conduit": lies.trade, "wiring.conduit_kind": lies.kind, "wiring.raceway": lies.raceway}
+    return {fact: text for fact, text in said.items() if text}
+
+
+def _cable(path: str, text: str, *, us: bool) -> dict[str, str]:
+    """A run's size, and what else its text says of it; empty where that is all."""
     try:
         cable = cable_of(text, lambda one: one_size(one, us=us))
     except QuantityError:
         return {}
+    if cable.alone:
+        return {}
+    covering = us and Wiring.fields()["covering"].reads(cable.cover)
     said = {
-        "wiring.sets": str(cable.sets) if cable.sets > 1 else "", "wiring.ground_size": cable.ground,
+        path: cable.size, "wiring.sets": str(cable.sets) if cable.sets > 1 else "", "wiring.ground_size": cable.ground,
         "wiring.metal": cable.metal, f"wiring.insulation{'' if us else '_iec'}": cable.cover,
+        "wiring.covering": cable.cover if covering else "",
     }  # fmt: skip
-    return {path: cable.size} | {fact: value for fact, value in said.items() if value} if not cable.alone else {}
+    return {fact: value for fact, value in said.items() if value} | _lies_in(cable.lies)

@@ -209,7 +209,7 @@ def _larger(one: Figure | None, other: Figure | None) -> Figure | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Device:
-    """One of the five, and the grounding conductor, as a row: its current, its rule, what is asked, what is there.
+    """One of the five, the grounding conductor or the conduit, as a row: its current, its rule, asked, there.
 
     `path` is the field that holds its size, `take` what a click writes there.
     """

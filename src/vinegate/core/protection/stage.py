@@ -227,6 +227,7 @@ class Laid:
 
     conductors: Device
     ground: Device
+    conduit: Device | None
     asked: RunAsked
 
 
@@ -234,12 +235,15 @@ def _laid(work: Work, need: Need, band: Band | None, line_a: Figure | None) -> L
     """The run's rows, with working and gates on its sheet: a step, as most settings leave it as it is."""
     wiring, rules = work.sheet("wiring"), work.rules
     runs = rules.conductors_row(wiring, need, line_a)
-    ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
+    size = _size_of(need, rules, runs)
+    ground = rules.grounding(wiring, need, band, size)
+    conduit = rules.conduit(wiring, need, size, ground.chosen)
     asked = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
     wiring.gates += [*asked.others, *asked.drops, *warm_gate(need), *lines_gate(need)]
+    wiring.gates += conduit.gates if conduit is not None else ()
     wiring.gates += metal_gate(need, rules.papers.aluminium)
     next_size_note(wiring, need)
-    return Laid(conductors=runs, ground=ground, asked=asked)
+    return Laid(conductors=runs, ground=ground, conduit=conduit, asked=asked)
 
 
 def carried_in(work: Work, air_c: float) -> Gate | None:
@@ -283,7 +287,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     )
     sheet.gates += [*upstream_gate(need, band), *ahead]
     found = Protected(
-        devices=(disconnect, device, starter, overload_row, run.conductors, run.ground),
+        devices=(disconnect, device, starter, overload_row, run.conductors, run.ground, *_conduit_of(run)),
         band=band,
         overload=over,
         first_a=peak_a(need),
@@ -297,6 +301,10 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
         stands_by=need.circuit.wiring.stands_by or (),
     )
     return found, need, run
+
+
+def _conduit_of(run: Laid) -> tuple[Device, ...]:
+    return (run.conduit,) if run.conduit is not None else ()
 
 
 def _adds_a(need: Need) -> float | None:

@@ -312,6 +312,10 @@ class RuleSet(Protocol):
         """Beside phase conductors of `size`: those of the run, or the advised ones where those are not tabulated."""
         ...
 
+    def conduit(self, sheet: Sheet, need: Need, size: str | None, ground: str) -> Device | None:
+        """The conduit about phase conductors of `size` and the `ground`; None where none is sized, or none is said."""
+        ...
+
     def disconnect(self, sheet: Sheet, need: Need, band: Band | None) -> Device:
         """The disconnect, beside the short-circuit device whose band this is."""
         ...

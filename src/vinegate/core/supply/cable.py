@@ -9,6 +9,7 @@ from typing import Any, Final
 from vinegate.core.field import Fact
 from vinegate.core.numbers import QuantityError
 from vinegate.core.records import dataclass
+from vinegate.core.supply.conduit import NOWHERE, Lies, conduit_behind
 from vinegate.core.tables import load
 
 Sizes = Callable[[str], str]
@@ -19,21 +20,26 @@ _METAL: Final = re.compile(rf"(?<![A-Za-z])(?:{'|'.join(_METALS)})(?![A-Za-z])",
 _COVER: Final = re.compile(
     r"\b(?:XLPE|EPR|PVC|THHN|THWN(?:-2)?|XHHW(?:-2)?|RHW(?:-2)?|USE-2|SWA|AWA|LSZH|LS0H)\b\s*/?", re.I
 )
-_EARTH_CORE: Final = re.compile(r"(?<=\dC)\s*\+\s*(?:1\s*)?(?:E|PE|G)\b", re.I)
+_EARTH_CORE: Final = re.compile(r"(?<=\dC)\s*\+\s*(?:1\s*)?(?:E|PE|G)\b|\s(?:\+|w/)\s*(?:G|GND|ground|PE|E)$", re.I)
 _PROTECTIVE: Final = re.compile(
-    r"\s*(?:\+|\bw/?(?:ith)?\s)\s*(?:1\s*[x×-]\s*|1(?=#))?(#?\d[\d/.,]*(?:\s*(?:mm(?:²|2)|AWG))?)"
+    r"\s*(?:\+|&|\band\s|\bw/?(?:ith)?\s|[,;]\s*(?=(?:\(?1\)?\s*[x×-]?\s*)?#))\s*"
+    r"(?:\(1\)\s*|1\s*[x×-]\s*|1\s*(?=#))?(#?\d[\d/.,]*(?:\s*(?:mm(?:²|2)|AWG))?)"
     r"\s*(?:G|GND|ground|PE|E|EGC)?\s*$", re.I
 )  # fmt: skip
 _BESIDE: Final = re.compile(r"^(\d\s*[x×*]\s*\d+(?:[.,]\d+)?)\s*/\s*([1-9]\d*(?:[.,]\d+)?)(?=\s|$)")
 """3x35/16: cores, and the conductor about them."""
-_ALIKE: Final = re.compile(r"^(\d)\s*[x×*]\s*\(([^()]+)\)$")
-"""2x(3x95): cables alike in parallel."""
+_ALIKE: Final = re.compile(r"^\(?(\d)\)?\s*(?:[x×*]|(?:sets?|runs?)(?:\s+of)?)\s*[(\[](.+)[)\]]$", re.I)
+"""2x(3x95), 2 sets (3#4/0, 1#4G): cables alike in parallel."""
+_WIRES: Final = re.compile(r"^\(?2\)?\s*-?\s*#\s*(.+)$")
+"""2#10: two wires, where their ground or conduit stands beside them."""
 _TWICE: Final = re.compile(r"^(\d)\s*[x×*]\s*(\d)\s*(?:C\s*)?[x×*]\s*(.+)$", re.I)
 _CORES: Final = re.compile(
     r"^\(?(\d)\)?\s*(?:/?C\s*[x×*]?\s*(?=[#\d])|[x×*G]\s*(?=[#\d])|-\s*(?=#)|(?=#)|(?<=\))\s*)(.+)$", re.I
 )
 _GAUGE_FIRST: Final = re.compile(r"^#?(\d{1,2})\s*[/-]\s*([234])$")
 """12-2, 10/3: a gauge, and its cores."""
+_SINGLE: Final = re.compile(r"^\(?([369])\)?\s*[-x×*]?\s*1/?C\s*(#.+)$", re.I)
+"""3-1/C #4: single cores."""
 _WHOLE: Final = (3, 4, 5)
 """Cores of one cable for three phases, a neutral and a protective conductor among them."""
 
@@ -47,43 +53,55 @@ class NotTabulated(QuantityError):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cable:
-    """One text in parts; `sets` in parallel, more than one where that is said, `ground` its protective conductor."""
+    """One text in parts; `sets` in parallel, more than one where that is said, `ground` its protective conductor,
+    `lies` the conduit about it.
+    """
 
     size: str
     sets: int = 1
     ground: str = ""
     metal: str = ""
     cover: str = ""
+    lies: Lies = NOWHERE
 
     @property
     def alone(self) -> bool:
         """Whether nothing but a size is said, as cores of one cable say."""
-        return self.sets == 1 and not (self.ground or self.metal or self.cover)
+        return self.sets == 1 and not (self.ground or self.metal or self.cover or self.lies.trade)
 
 
 def cable_of(text: str, size: Sizes) -> Cable:
     """What a text says; `size` reads a bare one by its dialect. Raises QuantityError.
 
     >>> cable_of("3x35+16 Cu", read_size)
-    Cable(size='35 mm²', sets=1, ground='16 mm²', metal='copper', cover='')
+    Cable(size='35 mm²', sets=1, ground='16 mm²', metal='copper', cover='', lies=Lies(trade='', kind='', raceway=''))
     >>> cable_of("4G6", read_size).size, cable_of("2x(3x95)", read_size).sets, cable_of("6 x 1C x 150", read_size).sets
     ('6 mm²', 2, 2)
     >>> cable_of("3-#4 AWG THHN", read_size_us).size, cable_of("3#10 + 1#10G", read_size_us).ground
     ('4 AWG', '10 AWG')
     """
     body, metal, cover = " ".join(text.split()), "", ""
+    many, body = _alike(1, body)
+    body, lies = conduit_behind(body)
     if said := _METAL.search(body):
         metal, body = _METALS[said[0].casefold()], (body[: said.start()] + body[said.end() :]).strip()
     if said := _COVER.search(body):
         cover, body = said[0].strip(" /").upper(), _COVER.sub("", body).strip()
-    alike, ground = _ALIKE.match(body), ""
-    body = _EARTH_CORE.sub(" ", alike[2] if alike else body)
+    many, body = _alike(many, body)
+    ground, body = "", _EARTH_CORE.sub(" ", body)
     for form in (_PROTECTIVE, _BESIDE):
         if said := form.search(body):
             ground = size(said[said.lastindex or 1])
             body = body[: said.start()] if form is _PROTECTIVE else said[1] + body[said.end() :]
-    count, one = _counted(body.strip())
-    return Cable(size=size(one), sets=count * (int(alike[1]) if alike else 1), ground=ground, metal=metal, cover=cover)
+    wires = _WIRES.match(body.strip()) if ground or lies.trade else None
+    count, one = (1, wires[1]) if wires else _counted(body.strip())
+    return Cable(size=size(one), sets=count * many, ground=ground, metal=metal, cover=cover, lies=lies)
+
+
+def _alike(many: int, body: str) -> tuple[int, str]:
+    """How many of what stands in brackets there are, and what stands in them."""
+    said = _ALIKE.match(body)
+    return (int(said[1]), said[2]) if said else (many, body)
 
 
 def _counted(body: str) -> tuple[int, str]:
@@ -95,6 +113,8 @@ def _counted(body: str) -> tuple[int, str]:
         if many % 3:
             raise QuantityError(f"{body}: {many} single cores are no whole sets of three.")
         return many // 3, twice[3]
+    if single := _SINGLE.match(body):
+        return int(single[1]) // 3, single[2]
     if gauge := _GAUGE_FIRST.match(body):
         return 1, f"{gauge[1]} AWG"
     found = _CORES.match(body)
@@ -144,10 +164,13 @@ def _of_cable(text: str, *, us: bool) -> str:
     if cable.alone:
         return cable.size
     metal = "aluminum" if us and cable.metal == "aluminium" else cable.metal
-    labels = ("Grounding conductor" if us else "Protective conductor", "Metal", "Insulation")
+    said = {
+        "Grounding conductor" if us else "Protective conductor": cable.ground, "Metal": metal,
+        "Insulation": cable.cover, "Conduit": cable.lies.trade, "Kind of conduit": cable.lies.kind,
+        "Raceway": cable.lies.raceway,
+    }  # fmt: skip
     apart = [f"{cable.sets} under “Sets in parallel”"] if cable.sets > 1 else []
-    apart += [f"{said} under “{label}”" for said, label in
-              zip((cable.ground, metal, cable.cover), labels, strict=True) if said]  # fmt: skip
+    apart += [f"{one} under “{label}”" for label, one in said.items() if one]
     raise QuantityError(f"“{text.strip()}”: write {cable.size} here, and {', '.join(apart)}.")
 
 
@@ -157,7 +180,7 @@ def _size_of(said: str, text: str, *, us: bool = False, whole: bool = True) -> s
     if "mm²" not in body:
         body = re.sub(r"^(?:#|no\.?|awg)?\s*(\d+(?:/0)?)\s*(?:awg|ga|gauge)?$", r"\1 AWG", body, flags=re.I)
         body = re.sub(r"^(0{2,4}) AWG$", lambda noughts: f"{len(noughts[1])}/0 AWG", body)
-    body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
+    body = re.sub(r"^#?(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
     body = body.replace(",", ".") if "mm²" in body else body
     known = {
         row["size"].casefold(): row["size"] for name in ("conductor_nec", "conductor_iec") for row in load(name).rows

@@ -10,6 +10,7 @@ from vinegate.core.field import Also, Fact, Facts, choice, field, measure, numbe
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
 from vinegate.core.supply.cable import conductor
+from vinegate.core.supply.conduit import CONDUITS, CONDUITS_ALSO, COVERINGS, COVERINGS_ALSO, TRADES, read_trade
 from vinegate.core.supply.facts import MAIN, METALS, METALS_ALSO, RACEWAYS, RACEWAYS_ALSO
 
 INSTALLED = (
@@ -149,5 +150,26 @@ class Wiring(Facts):
             example="6 AWG or 16 mm²",
             help="Empty: as advised.",
         )
+    )
+    covering: str | None = field(
+        choice(
+            "Wire type",
+            COVERINGS,
+            also=COVERINGS_ALSO,
+            rules="nec",
+            help="For its room in the conduit; RHW-2 without outer covering.",
+        )
+    )
+    conduit_kind: str | None = field(
+        choice(
+            "Kind of conduit",
+            CONDUITS,
+            also=CONDUITS_ALSO,
+            rules="nec",
+            help="Rigid (RMC, IMC), tubing (EMT), flexible (LFMC, FMC), PVC by its schedule.",
+        )
+    )
+    conduit: str | None = field(
+        Fact(label="Conduit", read=read_trade, choices=TRADES, rules="nec", help="Trade size. Empty: as advised.")
     )
     hours: float | None = field(measure("Hours a year", q.HOURS, "h", help="At its load; for the next size's worth."))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.rules import RuleSet, RunFacts
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.conduit import raceway_of
 from vinegate.core.wiring.facts import Wiring
 
 
@@ -14,7 +15,7 @@ def run_of(wiring: Wiring) -> RunFacts:
         mark="",
         size=wiring.size,
         metal=wiring.metal,
-        raceway=wiring.raceway,
+        raceway=raceway_of(wiring.raceway, wiring.conduit_kind),
         length_m=wiring.length_m,
         sets=wiring.sets,
         temperature_c=wiring.temperature_c,

@@ -9,6 +9,7 @@ from flask_login import login_required
 
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.plan import NOTHING, plan_circuit
+from vinegate.core.protection.need import Device
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs, revisions
 from vinegate.store.jobs import Access
@@ -37,8 +38,14 @@ def other_rules(job_id: int, tag: str) -> str:
         rules=rule_set(access.rules),
         titles=(rule_set(access.rules).title, rule_set(other).title),
         other=other.value,
-        pairs=list(zip(planned.plan.protected.devices, there.protected.devices, strict=True)),
+        pairs=_pairs(planned.plan.protected.devices, there.protected.devices),
     )
+
+
+def _pairs(here: tuple[Device, ...], there: tuple[Device, ...]) -> list[tuple[Device | None, Device | None]]:
+    """Row by row, None where one set has no such row."""
+    one, other = ({row.key: row for row in rows} for rows in (here, there))
+    return [(one.get(key), other.get(key)) for key in {**one, **other}]
 
 
 @blueprint.get("/card")

@@ -129,6 +129,7 @@ class Iec:
     conductors_row = staticmethod(runs.conductors)
     may_be = staticmethod(runs.may_be)
     grounding = staticmethod(runs.grounding)
+    conduit = staticmethod(runs.no_conduit)
 
     def table_current(self, sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> None:
         """None: by the IEC's standards everything is sized by the plate."""

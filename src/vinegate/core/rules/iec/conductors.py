@@ -240,6 +240,12 @@ def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gat
 _LIMITS_TO: Final = 0.003  # of a full cycle: small breakers let some 20 000 A²s through at ten kiloamperes; estimated
 
 
+def no_conduit(sheet: Sheet, need: Need, size: str | None, ground: str) -> Device | None:
+    """IEC 60364-5-52 sets no share that wires may fill: 522.8 asks that they can be drawn in without harm."""
+    del sheet, need, size, ground
+    return None
+
+
 def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
     """Table 54.2's size, the loop and its disconnection time, the adiabatic equation."""
     by_rule, wiring = "IEC 60364-5-54:2011 table 54.2", need.circuit.wiring

@@ -9,6 +9,7 @@ from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
+from vinegate.core.rules.nec.conduit import conduit
 from vinegate.core.rules.nec.control import CONTROL
 from vinegate.core.rules.nec.feeder import feeder, feeder_ground, feeder_laid
 from vinegate.core.rules.nec.harmonics import harmonic_limits, harmonics
@@ -126,6 +127,7 @@ class Nec:
     conductors_row = staticmethod(runs.conductors)
     may_be = staticmethod(runs.may_be)
     grounding = staticmethod(runs.grounding)
+    conduit = staticmethod(conduit)
     table_current = staticmethod(table_current)
     plate_sizes = staticmethod(plate_sizes)
 

@@ -91,6 +91,7 @@ _WHERE: Final = {
     "overload": "overload",
     "conductors": "wiring",
     "grounding": "wiring",
+    "conduit": "wiring",
 }
 _CLASSES: Final = (10.0, 20.0, 30.0, 40.0)
 _PILL_TIMES: Final = 2.5
