@@ -65,6 +65,7 @@ def test_take_knows_only_facts(sign_in, circuit):
 def test_both_rule_sets_side_by_side_and_the_job_moved_over(sign_in, access, circuit):
     ines = sign_in("ines")
     page = text_of(ines.get(f"{circuit}/rules"))
+    assert page.count("no rule sizes it") == 1  # the conduit, by IEC
     for words in ("NFPA 70:2023 430.22: 125 %", "IEC 60364-4-43:2008 433.1", "Plan the whole job to IEC", "70 mm²"):
         assert words in page
     ines.post(f"/jobs/{access.job.id}/rules", {"rules": "iec", "back": "P-11"})
@@ -88,6 +89,13 @@ def test_the_protection_schedule_has_a_row_a_circuit_and_its_feeders(sign_in, ac
     page = text_of(sign_in("ines").get(f"/jobs/{access.job.id}/protection"))
     for words in ("X-51", "class CC fuse", "class 20", "Digester MCC", "122.4 A", "430.62(A)"):
         assert words in page
+
+
+def test_a_conduit_has_its_column_where_one_is_sized(sign_in, access):
+    ines = sign_in("ines")
+    assert "1 1/2 in" in text_of(ines.get(f"/jobs/{access.job.id}/protection"))
+    ines.post(f"/jobs/{access.job.id}/rules", {"rules": "iec", "back": "P-11"})
+    assert ">Conduit<" not in text_of(ines.get(f"/jobs/{access.job.id}/protection"))
 
 
 def test_a_circuit_that_is_not_sized_leaves_its_boards_open_and_is_named(sign_in, access):
@@ -195,6 +203,19 @@ def test_the_run_is_taken_at_the_size_that_holds_what_fails():
     assert row.take == row.device.advised == "3/0 AWG"
     whole = planner("harrowmere-lock.json", "P-11")()
     assert next(one for one in rows(whole) if one.device.key == "conductors").take == ""
+
+
+def test_a_conduit_is_offered_where_it_is_too_small_or_may_be():
+    p11 = planner("harrowmere-lock.json", "P-11")
+
+    def offered(**said):
+        found = rows(p11({f"wiring.{name}": text for name, text in said.items()}))
+        return {row.device.key: row.take for row in found}["conduit"]
+
+    assert offered(conduit="1", conduit_kind="emt") == "1 1/2 in"
+    assert offered(conduit="1-1/4") == "1 1/2 in"  # of IMC it may do
+    assert offered(conduit="2") == ""
+    assert offered() == ""
 
 
 def test_a_device_says_whose_current_sizes_it():

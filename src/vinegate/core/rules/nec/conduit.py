@@ -10,6 +10,7 @@ from vinegate.core.protection.lines import ways_of
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.supply.conduit import CONDUITS, COVERINGS, fits, kinds_of
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
@@ -81,7 +82,7 @@ def conduit(sheet: Sheet, need: Need, size: str | None, ground: str) -> Device |
         key="conduit",
         name="Conduit",
         current=None,
-        rule=f"{_RULE}{', each' if (wiring.sets or 1) > 1 else ''}",
+        rule=f"{_RULE}{', each' if (wiring.sets or 1) > 1 else ''}{_as_far(need)}",
         asked=f"≥ {_shown(advised)}" if advised else "–",
         advised=_shown(advised) if advised else "–",
         chosen=f"{_shown(chosen)}{f' {_KINDS[kinds[0]]}' if len(kinds) == 1 else ''}",
@@ -89,6 +90,11 @@ def conduit(sheet: Sheet, need: Need, size: str | None, ground: str) -> Device |
         path="wiring.conduit",
         take=_shown(advised) if advised and advised != wiring.conduit else "",
     )
+
+
+def _as_far(need: Need) -> str:
+    """Six wires lie behind the starter of halves and of windings in wye: they are another conduit's."""
+    return ", board to starter" if need.way.windings in (Windings.WYE, Windings.HALF) else ""
 
 
 def _wires(need: Need, size: str, ground: str) -> Wires:

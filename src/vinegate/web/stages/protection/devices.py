@@ -146,6 +146,8 @@ def rows(plan: Plan) -> tuple[Row, ...]:
         verdict = worst(device.gates)
         own = next((gate for gate in device.gates if gate.key == f"protection.{device.key}"), None)
         fails = own is not None and own.verdict in (Verdict.FAILS, Verdict.UNKNOWN)
+        if device.key == "conduit":
+            fails = own is not None and own.verdict is not Verdict.PASSES
         if device.key == "conductors":
             fails = fails or any(gate.fails for gate in plan.gates if gate.key in _OF_THE_RUN)
         found.append(
