@@ -165,7 +165,7 @@ def test_words_that_say_what_a_number_is_of(path, text, value, us):
 @pytest.mark.parametrize(
     ("path", "text", "said"),
     [
-        ("protection.rating", "63 A gG", "its kind under"), ("protection.rating", "200A frame", "not a unit"),
+        ("protection.rating", "63 A gG", "gG under “Short-circuit device”"), ("protection.rating", "200A frame", "not a unit"),
         ("plate.ambient", "+60..-20 °C", "lower end stands first"), ("wiring.grouped", "2 circuits touching", "whole number"),
         ("protection.short_circuit_rating", "65 A", "outside"),
     ],

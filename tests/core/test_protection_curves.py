@@ -18,7 +18,7 @@ from vinegate.drawing.scene import Text
 from vinegate.drawing.time_current import time_current_chart
 from vinegate.web.stages.protection.devices import chart_data
 
-KINDS = ["gg", "am", "motor-breaker", "mcb-d", "time-delay", "fuse", "class-cc", "inverse-time"]
+KINDS = ["gg", "am", "motor-breaker", "mcb-d", "mcb-c", "mcb-b", "time-delay", "fuse", "class-cc", "inverse-time"]
 AMPS = np.geomspace(60, 40000, 300)
 
 
@@ -80,10 +80,24 @@ def test_a_time_delay_fuse_holds_every_start_it_was_made_for():
         assert plan.gate("protection.holds").verdict is Verdict.PASSES, tag
 
 
-def test_type_d_loops_are_those_of_the_published_table():
-    """IEC 60364-4-41 at 230 V, type D, 0.95·230/(20·I_n): the wiring rules' tables print 1.09, 0.68, 0.44, 0.34 Ω."""
-    for rating, ohms in ((10, 1.09), (16, 0.68), (25, 0.44), (32, 0.34)):
-        assert round(0.95 * 230 / band_of("mcb-d", rating).sure_a(0.4), 2) == ohms
+def test_loops_of_small_breakers_are_those_of_the_published_table():
+    """IEC 60364-4-41 at 230 V, 0.95·U_0 over 5, 10 or 20·I_n, as the wiring rules' tables print them, Ω."""
+    printed = {
+        "mcb-b": {10: 4.37, 16: 2.73, 25: 1.75, 32: 1.37}, "mcb-c": {10: 2.19, 16: 1.37, 25: 0.87, 32: 0.68},
+        "mcb-d": {10: 1.09, 16: 0.68, 25: 0.44, 32: 0.34},
+    }  # fmt: skip
+    for kind, row in printed.items():
+        for rating, ohms in row.items():
+            assert 0.95 * 230 / band_of(kind, rating).sure_a(0.4) == pytest.approx(ohms, abs=0.0051), (kind, rating)
+
+
+def test_a_small_breaker_of_type_c_is_larger_for_the_same_start_and_of_type_b_larger_yet():
+    """Half, and less than a third, of type D's amperes trip it at once."""
+    plan = planner("skerry-sound.json", "K-5")
+    least = [
+        plan({"start.method": "full-voltage", "protection.device_iec": f"mcb-{kind}"}).protected.band for kind in "dcb"
+    ]
+    assert least[0].rating_a < least[1].rating_a <= least[2].rating_a
 
 
 @pytest.mark.parametrize("kind", ["gg", "am", "motor-breaker"])

@@ -171,11 +171,11 @@ def test_nothing_of_it_is_a_pattern_of_backtracking():
 @pytest.mark.parametrize(
     ("rules", "text", "facts"),
     [
-        (NEC, "100A MCCB", {"protection.rating": "100A", "protection.device_nec": "inverse-time"}),
-        (NEC, "TD 30A", {"protection.rating": "30A", "protection.device_nec": "time-delay"}),
+        (NEC, "100A MCCB", {"protection.rating": "100 A", "protection.device_nec": "inverse-time"}),
+        (NEC, "TD 30A", {"protection.rating": "30 A", "protection.device_nec": "time-delay"}),
         (IEC, "63 A gG", {"protection.rating": "63 A", "protection.device_iec": "gg"}),
-        (NEC, "175A fuses", {"protection.rating": "175A"}),
-        (NEC, "100 AT/125 AF", {"protection.rating": "100 AT/125 AF"}),
+        (NEC, "175A fuses", {"protection.rating": "175 A"}),
+        (NEC, "100 AT/125 AF", {"protection.rating": "100 A", "protection.device_nec": "inverse-time"}),
     ],
 )
 def test_a_device_of_its_kind(rules, text, facts):

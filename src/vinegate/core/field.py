@@ -186,7 +186,7 @@ def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Also | None = 
     >>> one_of("winch", (("hoist", "hoist or winch"), ("mill", "crusher or mill"))), one_of("75C", (("75", "75 °C"),))
     ('hoist', '75')
     """
-    said = _plain(text)
+    said = _plain(text).removesuffix(".0")  # as tables have whole numbers
     for key, shown in choices:
         if _close(said) in map(_close, _named(key, shown)) or said in _ANSWERS.get(key, ()):
             return key

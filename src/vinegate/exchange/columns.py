@@ -22,8 +22,9 @@ WORDS_OF: Final = {
     "start.driven": "drives driven drivenmachine drivenequipment service description equipmentdescription load"
     " application",
     "plate.power": "hp kw horsepower power rating motorhp motorkw motorpower ratedhp ratedkw ratedpower nameplatehp"
-    " nameplatekw output motorrating motorsize motoroutput ratedoutput",
-    "plate.volts": "v u un volt voltage volts ratedvoltage motorvoltage motorvolts",
+    " nameplatekw output motorrating motorsize motoroutput ratedoutput sizehp sizekw",
+    "plate.volts": "v u un volt voltage volts ratedvoltage motorvoltage motorvolts vph voltageph voltagephase"
+    " voltsphase vphhz voltagephasehz voltsphasehz voltagephhz voltsphhz electrical",
     "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent i fullloadamps"
     " fullloadcurrent ratedcurrent ratedamps nameplateamps nameplatefla motorfla",
     "plate.speed": "rpm speed ratedspeed motorspeed",
@@ -56,9 +57,17 @@ WORDS_OF: Final = {
     "load.power": "bhp brakehp brakehorsepower shaftpower absorbedpower powerabsorbed loadkw loadhp loadpower bkw"
     " absorbedkw absorbed kwabsorbed shaftkw brakekw",
     "load.inertia": "loadinertia wk2",
+    "protection.starter_size": "nemasize nemastartersize startersizenema",
+    "protection.disconnect": "disc disconnect disconnectswitch disconnectsize disconnectrating safetyswitch isolator"
+    " isolatorrating isolatorsize localisolator",
+    "protection.drive_device": "mocp maxocpd maxfuse mop",
+    "wiring.ground_size": "ground gnd grd grnd egc groundwire groundsize equipmentground groundconductor pe earth cpc"
+    " earthwire earthconductor pesize cpcsize earthsize",
     "place.motor": "motorarea",
     "place.starter": "starterarea",
-    "protection.rating": "devicerating fuse breaker mccb",
+    "protection.rating": "devicerating fuse breaker mccb mcb cb ocpd ocp circuitbreaker breakersize breakerrating"
+    " fusesize mpcb fuserating fusecb cbfuse fusebreaker breakerfuse cbsize cbrating protectiondevice protectivedevice"
+    " overcurrentdevice shortcircuitprotection",
     "protection.overload": "overload olsetting overloadsetting",
     "plate.duty": "duty",
 }
@@ -98,7 +107,7 @@ def columns(table: Sequence[Sequence[str]], job: Mapping[str, Any]) -> dict[int,
 
 _EITHER: Final = {
     "insulation": "plate.insulation_class", "ie": "plate.efficiency_class", "runs": "wiring.sets",
-    "ambient": "wiring.ambient",
+    "ambient": "wiring.ambient", "protection": "protection.rating",
 }  # fmt: skip
 """Heads of several meanings, with what else they may name."""
 
@@ -152,7 +161,8 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
 def _of_another(path: str, unit: str) -> bool:
     """Whether a head's unit is none of its fact's: Cable m is no size."""
     fact = paths().get(path)
-    if fact is None or unit.casefold() not in _LENGTHS:
+    coded = fact is not None and bool(fact.read_us is not None or fact.code)  # a conductor's size, a frame
+    if fact is None or not (unit.casefold() in _LENGTHS or (coded and _MEASURE.fullmatch(unit))):
         return False
     return fact.quantity is None or not fact.reads(f"10 {unit}")
 
@@ -178,6 +188,19 @@ def _key(text: str) -> str:
 
 def plain(text: str) -> str:
     return re.sub(r"[^a-z0-9]", "", text.lower().replace("φ", "phi").replace("η", "eta"))
+
+
+_BREAKERS: Final = ("breaker", "cb", "circuitbreaker", "breakersize", "breakerrating", "cbsize", "cbrating")
+_KINDS_OF_HEADS: Final = {**dict.fromkeys(_BREAKERS, "breaker"), "mccb": "MCCB", "mcb": "MCB", "mpcb": "MPCB"}
+
+
+def kind_of_head(head: str) -> str:
+    """The kind of device that a column of ratings is of, in its field's words; empty where its head does not say.
+
+    >>> kind_of_head("Breaker (A)"), kind_of_head("Fuse")
+    ('breaker', '')
+    """
+    return _KINDS_OF_HEADS.get(plain(without_unit(head)[0]), "")
 
 
 def without_unit(head: str) -> tuple[str, str]:

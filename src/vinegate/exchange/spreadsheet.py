@@ -210,17 +210,20 @@ def read_rows(
         elif tag.casefold() in seen:
             error = f"The tag {tag} stands twice."
         seen.add(tag.casefold())
-        cells = [cell for at, path in sorted(mapping.items()) if path in facts and says(row[at])
-                 for cell in _cells(path, _with_unit(row[at], units[at], facts[path]), rules, named)]  # fmt: skip
+        said = [(at, path) for at, path in sorted(mapping.items()) if path in facts and says(row[at])]
+        texts = [(path, _with_unit(row[at], units[at], facts[path]), heads[at]) for at, path in said]
+        cells = [cell for path, text, head in texts for cell in _cells(path, text, rules, named, head)]
         own = {cell.path for cell in cells if not cell.beside}
         kept = tuple(cell for cell in cells if not (cell.beside and cell.path in own))  # a column of its own says it
         found.append(RowRead(tag=tag, cells=kept, error=error))
     return found
 
 
-def _cells(path: str, text: str, rules: RuleSetName, named: Mapping[str, Mapping[str, str]]) -> Iterator[Cell]:
-    """The cell's own fact, and those that its text says beside it."""
-    said = together(path, text, us=rule_set(rules).practice.us_units)
+def _cells(
+    path: str, text: str, rules: RuleSetName, named: Mapping[str, Mapping[str, str]], head: str
+) -> Iterator[Cell]:
+    """The cell's own fact, and those that its text says beside it, or its head: the kind of device."""
+    said = together(path, text, us=rule_set(rules).practice.us_units, head=head)
     if not said or path in said:
         yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
     for more, value in said.items():

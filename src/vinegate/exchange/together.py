@@ -7,53 +7,52 @@ from typing import Final
 
 from vinegate.core.field import SaidOfSeveral
 from vinegate.core.numbers import QuantityError
+from vinegate.core.protection.device_text import device_of
 from vinegate.core.protection.facts import Protection
 from vinegate.core.supply.cable import cable_of, one_size
 from vinegate.core.supply.conduit import Lies, conduit_of
 from vinegate.core.wiring.facts import Wiring
-
-_REVERSES: Final = re.compile(
-    r"(?:combination[\s-]*)?(?:FVR|RDOL|reversing[\s-]*(?:DOL|FVNR|full[\s-]*voltage)|(?:DOL|full[\s-]*voltage|FV)[\s,(-]*revers(?:ing|es)\)?)",
-    re.I,
-)
-
+from vinegate.exchange.columns import kind_of_head
+from vinegate.exchange.starter_text import starter_of
 
 _HERTZ: Final = re.compile(r"(?:[/-]\s*[13]\s*(?:~|[Øøφ]|ph(?:ase)?)?\s*[/-]|V.*[\s,/-])\s*([56]0)\s*(?:hz)?\s*$", re.I)
 """Behind volts and phases: 460/3/60, 400 V 3~ 50 Hz."""
-_DEVICE: Final = re.compile(
-    r"(?P<ahead>[A-Za-z][A-Za-z -]*?)?\s*(?P<amps>\d+(?:[.,]\d+)?\s*A(?:mps?)?)\s*(?P<behind>[A-Za-z][\w -]*)?", re.I
-)
-_SHORT: Final = {
-    "td": "time-delay fuse",
-    "tdf": "time-delay fuse",
-    "ntd": "non-time-delay",
-    "fuse": "",
-    "fuses": "",
-    "cb": "breaker",
-}
-"""What a schedule calls a device, where its field calls it otherwise; a fuse alone may be of any kind."""
+_PHASES: Final = re.compile(r"(\d{2,4}(?:[/-]\d{3,4})?)\s*V?\s*[/,-]\s*([13])\s*[-]?(?:~|[Øøφ]|ph(?:ase)?)?", re.I)
+_KINDS: Final = {"1": "single-phase", "3": "three-phase"}
 
 
-def _device(path: str, text: str, *, us: bool) -> dict[str, str]:
-    """A rating and the kind of device beside it; empty where the word is none of a kind."""
-    said = _DEVICE.fullmatch(text.strip())
-    word = ((said["ahead"] or "") + " " + (said["behind"] or "")).strip() if said else ""
-    if said is None or not word:
+_GROUND: Final = re.compile(r"\s*(?<=[\d\s²])(?:GND|grd|ground|EGC|G|PE|E|CPC)$", re.I)
+_SETS: Final = re.compile(r"\(?(\d{1,2})\)?\s*(?:sets?|runs?|x|×|per phase)?", re.I)
+
+
+def _device(path: str, text: str, of_head: str, *, us: bool) -> dict[str, str]:
+    """A rating, the kind of device beside it or in the head, and the switch that holds its fuses; empty where it says
+    no more.
+    """
+    said, name = device_of(text, fused=path == "protection.disconnect"), "device_nec" if us else "device_iec"
+    if said is None or (said.kind and not _reads(name, said.kind)):
         return {}
-    kind, name = _SHORT.get(word.casefold(), word), "device_nec" if us else "device_iec"
-    if not kind:
-        return {path: said["amps"]}
+    kind = said.kind or ("" if said.fuses else of_head)
+    found = {"protection.rating": said.rating, "protection.disconnect": said.switch, f"protection.{name}": kind}
+    if path == "protection.disconnect" and not said.switch:
+        return {path: said.rating} if not said.kind else {}
+    return {fact: value for fact, value in found.items() if value}
+
+
+def _reads(name: str, kind: str) -> bool:
+    """Whether it is a kind of device; one that may be of several is asked back in its own cell."""
     try:
         Protection.fields()[name].read(kind)
     except SaidOfSeveral:
-        pass  # asked back in its own cell
+        pass
     except QuantityError:
-        return {}
-    return {path: said["amps"], f"protection.{name}": kind}
+        return False
+    return True
 
 
-def together(path: str, text: str, *, us: bool) -> dict[str, str]:
-    """What a cell of this fact says, by path, its own first; empty where it says no more than its own.
+def together(path: str, text: str, *, us: bool, head: str = "") -> dict[str, str]:
+    """What a cell of this fact says, by path, its own first; empty where it says no more than its own. Its column's
+    `head` may say a kind of device.
 
     >>> together("wiring.size", "2x(3x95) Cu XLPE", us=False)
     {'wiring.size': '95 mm²', 'wiring.sets': '2', 'wiring.metal': 'copper', 'wiring.insulation_iec': 'XLPE'}
@@ -66,13 +65,19 @@ def together(path: str, text: str, *, us: bool) -> dict[str, str]:
     >>> together("wiring.conduit", '1-1/4" EMT', us=True), together("wiring.conduit", "2 in", us=True)
     ({'wiring.conduit': '1-1/4', 'wiring.conduit_kind': 'emt'}, {})
     """
-    if path == "start.method" and _REVERSES.fullmatch(text.strip()):
-        return {path: "full-voltage", "start.reversing": "yes"}
+    if path == "start.method":
+        return starter_of(text)
     if path == "plate.volts":
-        hertz = _HERTZ.search(text)
+        hertz, phases = _HERTZ.search(text), _PHASES.fullmatch(text.strip())
+        if phases is not None:
+            return {path: f"{phases[1]} V", "plate.kind": _KINDS[phases[2]]}
         return {path: text, "plate.frequency": f"{hertz[1]} Hz"} if hertz is not None else {}
-    if path == "protection.rating":
-        return _device(path, text, us=us)
+    if path in ("protection.rating", "protection.disconnect"):
+        return _device(path, text, kind_of_head(head), us=us)
+    if path == "wiring.ground_size":
+        return {path: _GROUND.sub("", text)} if _GROUND.search(text) else {}
+    if path == "wiring.sets":
+        return {path: sets[1]} if (sets := _SETS.fullmatch(text.strip())) else {}
     if path in ("wiring.conduit", "wiring.conduit_kind", "wiring.raceway"):
         return _conduit(path, text)
     return _cable(path, text, us=us) if path == "wiring.size" else {}

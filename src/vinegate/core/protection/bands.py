@@ -23,7 +23,8 @@ INVERSE_TIME_MAGNETIC: Final = 10.0
 LEAST_S: Final = 0.01
 """Half a cycle: below it time-current curves say nothing, and let-through energy takes over."""
 OPENS_S: Final = 0.02
-_TYPE_D: Final = (10.0, 20.0)  # IEC 60898-1:2015 table 2
+MINIATURE: Final = {"mcb-b": (3.0, 5.0), "mcb-c": (5.0, 10.0), "mcb-d": (10.0, 20.0)}
+"""Times the rating between which a small breaker of each type may trip at once: IEC 60898-1:2015 table 2."""
 _MAGNETIC: Final = {"motor-breaker": MOTOR_BREAKER_MAGNETIC, "inverse-time": INVERSE_TIME_MAGNETIC}
 
 
@@ -111,8 +112,9 @@ def band_of(device: str, rating_a: float, *, magnetic_a: float | None = None, tr
         )
     setting = magnetic_a or (_MAGNETIC[device] * rating_a if device in _MAGNETIC else None)
     pickup = None if setting is None else _around(setting)
-    if device == "mcb-d":
-        pickup = (_TYPE_D[0] * rating_a, _TYPE_D[1] * rating_a)
+    if device in MINIATURE:
+        surely_not, surely = MINIATURE[device]
+        pickup = (surely_not * rating_a, surely * rating_a)
     if device == "motor-breaker":
         return _motor_breaker(rating_a, pickup, trip)
     kind = "fuse" if device == "class-cc" else device
@@ -125,7 +127,7 @@ def _around(setting_a: float) -> tuple[float, float]:
 
 def _by_multiples(device: str, kind: str, rating_a: float, pickup_a: tuple[float, float] | None) -> Band:
     rows = [row for row in load("device_curve").rows if row["device"] == kind]
-    longer = _LONG_MCB if device == "mcb-d" and rating_a > _MCB_LONG_ABOVE_A else 1.0
+    longer = _LONG_MCB if device in MINIATURE and rating_a > _MCB_LONG_ABOVE_A else 1.0
     sides = {
         side: tuple(
             (float(row["times"]) * rating_a, _seconds(row, longer, rating_a)) for row in rows if row["side"] == side

@@ -9,6 +9,7 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Also, Fact, Facts, choice, field, measure, whole
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
+from vinegate.core.protection.device_text import device_of
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
 from vinegate.core.records import replace
 from vinegate.core.supply.facts import RESIDUAL_TYPES
@@ -25,6 +26,8 @@ DEVICES_IEC: Final = (
     ("am", "aM fuse"),
     ("motor-breaker", "motor-protective breaker"),
     ("mcb-d", "breaker, type D"),
+    ("mcb-c", "breaker, type C"),
+    ("mcb-b", "breaker, type B"),
 )
 _NEC_ALSO: Final[Also] = {
     **dict.fromkeys(
@@ -50,9 +53,15 @@ _IEC_ALSO: Final[Also] = {
         ),
         "motor-breaker",
     ),
-    **dict.fromkeys(("type D", "MCB type D", "MCB D", "curve D", "D curve"), "mcb-d"),
+    **{
+        said.format(one): f"mcb-{one.casefold()}"
+        for one in "BCD"
+        for said in ("type {}", "MCB type {}", "MCB {}", "curve {}", "{} curve")
+    },
     **dict.fromkeys(("gL", "gL fuse"), "gg"),
-    **dict.fromkeys(("circuit breaker", "MCCB", "MCB"), ("motor-breaker", "mcb-d")),
+    **dict.fromkeys(("circuit breaker", "breaker"), ("motor-breaker", "mcb-d", "mcb-c")),
+    "MCCB": ("motor-breaker", "mcb-d"),
+    "MCB": ("mcb-d", "mcb-c", "mcb-b"),
 }
 CLASSES: Final = (("5", "5"), ("10A", "10A"), ("10", "10"), ("20", "20"), ("30", "30"), ("40", "40"))
 PLACES: Final = (
@@ -71,14 +80,22 @@ YES_NO: Final = (("yes", "yes"), ("no", "no"))
 
 
 def read_rating(text: str) -> float:
-    """Amperes of a device. Raises QuantityError; of a text that says its kind too it says where that belongs."""
-    kind = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*A(?:mps?)?\s+(?!A?F|frame)[A-Za-z][A-Za-z -]+", text)
+    """Amperes of a device. Raises QuantityError; of a text that says more than them it says where that belongs.
+
+    >>> read_rating("50/3"), read_rating("100AF/50AT")
+    (50.0, 50.0)
+    """
     try:
         return q.DEVICE_CURRENT.read(text)
     except QuantityError:
-        if kind is None:
+        said = device_of(text)
+        if said is None or not said.rating:
             raise
-    raise QuantityError(f"“{text.strip()}”: write {kind[1]} A here, and its kind under “Short-circuit device”.")
+    apart = [f"{one} under “{label}”" for one, label in
+             ((said.kind, "Short-circuit device"), (said.switch, "Disconnect")) if one]  # fmt: skip
+    if not apart:
+        return q.DEVICE_CURRENT.read(said.rating)
+    raise QuantityError(f"“{text.strip()}”: write {said.rating} here, and {', '.join(apart)}.")
 
 
 class CoilVolts(float):

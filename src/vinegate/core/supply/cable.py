@@ -20,7 +20,7 @@ _METAL: Final = re.compile(rf"(?<![A-Za-z])(?:{'|'.join(_METALS)})(?![A-Za-z])",
 _COVER: Final = re.compile(
     r"\b(?:XLPE|EPR|PVC|THHN|THWN(?:-2)?|XHHW(?:-2)?|RHW(?:-2)?|USE-2|SWA|AWA|LSZH|LS0H)\b\s*/?", re.I
 )
-_EARTH_CORE: Final = re.compile(r"(?<=\dC)\s*\+\s*(?:1\s*)?(?:E|PE|G)\b|\s(?:\+|w/)\s*(?:G|GND|ground|PE|E)$", re.I)
+_EARTH_CORE: Final = re.compile(r"(?<=\dC)\s*\+\s*(?:1\s*)?(?:E|PE|G)\b|\s*(?:\+|w/)\s*(?:G|GND|ground|PE|E)$", re.I)
 _PROTECTIVE: Final = re.compile(
     r"\s*(?:\+|&|\band\s|\bw/?(?:ith)?\s|[,;]\s*(?=(?:\(?1\)?\s*[x×-]?\s*)?#))\s*"
     r"(?:\(1\)\s*|1\s*[x×-]\s*|1\s*(?=#))?(#?\d[\d/.,]*(?:\s*(?:mm(?:²|2)|AWG))?)"
@@ -40,6 +40,10 @@ _GAUGE_FIRST: Final = re.compile(r"^#?(\d{1,2})\s*[/-]\s*([234])$")
 """12-2, 10/3: a gauge, and its cores."""
 _SINGLE: Final = re.compile(r"^\(?([369])\)?\s*[-x×*]?\s*1/?C\s*(#.+)$", re.I)
 """3-1/C #4: single cores."""
+_ONE: Final = re.compile(r"^1\s*(?:[x×*]|/?C\b)", re.I)
+"""3x(1x240): single cores in brackets."""
+_HALF: Final = re.compile(r"^3(?:[.,]5|½)\s*(?:C\s*)?[x×*]?\s*(?=\d)", re.I)
+"""3.5C x 70: three cores and a smaller neutral."""
 _WHOLE: Final = (3, 4, 5)
 """Cores of one cable for three phases, a neutral and a protective conductor among them."""
 
@@ -87,7 +91,7 @@ def cable_of(text: str, size: Sizes) -> Cable:
         metal, body = _METALS[said[0].casefold()], (body[: said.start()] + body[said.end() :]).strip()
     if said := _COVER.search(body):
         cover, body = said[0].strip(" /").upper(), _COVER.sub("", body).strip()
-    many, body = _alike(many, body)
+    many, body = _alike(many, body.strip(" /"))
     ground, body = "", _EARTH_CORE.sub(" ", body)
     for form in (_PROTECTIVE, _BESIDE):
         if said := form.search(body):
@@ -95,6 +99,8 @@ def cable_of(text: str, size: Sizes) -> Cable:
             body = body[: said.start()] if form is _PROTECTIVE else said[1] + body[said.end() :]
     wires = _WIRES.match(body.strip()) if ground or lies.trade else None
     count, one = (1, wires[1]) if wires else _counted(body.strip())
+    if many > 1 and _ONE.match(body.strip()):
+        many = _triples(many, body)
     return Cable(size=size(one), sets=count * many, ground=ground, metal=metal, cover=cover, lies=lies)
 
 
@@ -104,15 +110,21 @@ def _alike(many: int, body: str) -> tuple[int, str]:
     return (int(said[1]), said[2]) if said else (many, body)
 
 
+def _triples(many: int, body: str) -> int:
+    """Sets that so many single cores make. Raises QuantityError."""
+    if many % 3:
+        raise QuantityError(f"{body}: {many} single cores are no whole sets of three.")
+    return many // 3
+
+
 def _counted(body: str) -> tuple[int, str]:
     """Parallel sets, and the size of one conductor as written."""
     if twice := _TWICE.match(body):
         many, cores = int(twice[1]), int(twice[2])
         if cores > 1:
             return many, twice[3]
-        if many % 3:
-            raise QuantityError(f"{body}: {many} single cores are no whole sets of three.")
-        return many // 3, twice[3]
+        return _triples(many, body), twice[3]
+    body = _HALF.sub("3x", body)
     if single := _SINGLE.match(body):
         return int(single[1]) // 3, single[2]
     if gauge := _GAUGE_FIRST.match(body):

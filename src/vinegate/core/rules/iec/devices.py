@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_least, unknown
 from vinegate.core.numbers import write
-from vinegate.core.protection.bands import Band, band_of, gg_ratings
+from vinegate.core.protection.bands import MINIATURE, Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import least_holding
 from vinegate.core.protection.in_service import input_gate, stated_opening
@@ -39,7 +39,7 @@ _RULES: Final = {
     "gg": "IEC 60364-4-43:2008 434; IEC 60269-1 gG",
     "am": "IEC 60364-4-43:2008 434; IEC 60269-2 aM",
     "motor-breaker": "IEC 60364-4-43:2008 434; IEC 60947-2, -4-1",
-    "mcb-d": "IEC 60364-4-43:2008 434; IEC 60898-1",
+    **dict.fromkeys(MINIATURE, "IEC 60364-4-43:2008 434; IEC 60898-1"),
 }
 _CLEARS_S: Final = 5.0
 _NAME: Final = "Short-circuit device"
@@ -49,7 +49,7 @@ def ratings_of(kind: str) -> Sequence[float]:
     """Ratings a device of this kind is made in."""
     if kind in ("gg", "am"):
         return gg_ratings()
-    return ratings_in("mcb" if kind == "mcb-d" else "iec")
+    return ratings_in("mcb" if kind in MINIATURE else "iec")
 
 
 def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
@@ -77,7 +77,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.converts else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         *no_larger(need, rating, "IEC 60947-4-1:2018 8.2.5.1"),
-        *fit_for_it(need, kind in ("motor-breaker", "mcb-d"), "IEC 60947-2:2016 annex H"),
+        *fit_for_it(need, kind == "motor-breaker" or kind in MINIATURE, "IEC 60947-2:2016 annex H"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
     return Device(

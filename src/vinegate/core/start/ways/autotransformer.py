@@ -28,7 +28,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key=_KEY,
     label="autotransformer",
-    also=("auto-transformer", "autotransformer starter", "RVAT"),
+    also=("auto-transformer", "RVAT", "AT", "auto-xfmr"),
     name="autotransformer",
     order=6,
     needs="three contactors and the transformer",

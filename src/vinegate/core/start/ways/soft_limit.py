@@ -70,7 +70,7 @@ def _holds(plant: Plant, settings: Settings, value: float) -> HeldBack:
 
 WAY = Way(
     key=_KEY,
-    also=("soft start", "SS", "RVSS"),
+    also=("soft start", "SS", "RVSS", "SSRV", "SSS", "solid state", "RVSSS", "solid-state reduced voltage"),
     label="soft starter, current limit",
     name="soft starter",
     order=4,

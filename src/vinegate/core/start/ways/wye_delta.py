@@ -23,7 +23,7 @@ def _possible(asking: Asking) -> Answer:
 WAY = Way(
     key="wye-delta",
     label="wye-delta",
-    also=("Y-D", "Y/D", "YD", "SD", "Y-Δ", "Y/Δ", "star/delta", "wye/delta"),
+    also=("Y-D", "Y/D", "YD", "SD", "S/D", "YDT", "Y-Δ", "Y/Δ", "star/delta", "wye/delta"),
     name="wye-delta",
     order=2,
     needs="three contactors and six conductors",
