@@ -74,6 +74,17 @@ def test_starters(text, facts):
 @pytest.mark.parametrize(
     ("head", "text", "facts"),
     [
+        ("VFD (Y/N)", "Y", {"start.method": "drive"}), ("VFD", "no", {}), ("Soft starter", "x", {"start.method": "soft-starter"}),
+        ("VFD", "VFD w/ bypass", {"start.method": "drive", "starter.bypass": "yes"}), ("VFD", "", {}),
+    ],
+)  # fmt: skip
+def test_a_column_of_yes_and_no_for_a_way_to_start(head, text, facts):
+    assert rows_of(NEC, f"Tag,{head}", text) == ([facts], [False])
+
+
+@pytest.mark.parametrize(
+    ("head", "text", "facts"),
+    [
         ("Ground", "1#8", {"wiring.ground_size": "1#8"}), ("EGC", "#10 GND", {"wiring.ground_size": "#10"}),
         ("Sets", "(2)", {"wiring.sets": "2"}), ("Sets", "2 runs", {"wiring.sets": "2"}),
         ("Starter size", "1.0", {"protection.starter_size": "1"}), ("Size (HP)", "5", {"plate.power": "5 HP"}),

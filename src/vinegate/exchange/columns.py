@@ -34,25 +34,27 @@ WORDS_OF: Final = {
     "plate.design_letter": "design nemadesign",
     "plate.frame": "frame framesize frameno",
     "plate.enclosure": "enclosure encl",
-    "plate.insulation_class": "insclass insulationclass",
+    "plate.insulation_class": "insclass insulationclass ins insul",
     "plate.protection": "ip iprating",
     "plate.efficiency": "eff efficiency",
     "plate.power_factor": "pf cosphi",
     "plate.starting_current_ratio": "iain istin lrcratio startingratio",
-    "plate.locked_rotor_current": "lra lrc lockedrotoramps lramps startingamps inrush inrushamps inrushcurrent",
+    "plate.locked_rotor_current": "lra lrc lockedrotoramps lramps startingamps inrush inrushamps inrushcurrent"
+    " lockedrotor",
     "plate.service_factor_current": "sfa sfamps sfcurrent servicefactoramps",
     "machine.no_load_current": "nla noloadamps",
     "machine.locked_rotor_torque": "lrt mamn tatn tstn mstmn tltn mlmn",
     "machine.breakdown_torque": "bdt mkmn tbtn mbmn tmaxtn mmaxmn pullouttorque",
     "wiring.length": "length run cablelength runlength wirelength circuitlength distance",
     "wiring.size": "wire size conductor cable cablesize wiresize conductorsize wires conductors wireconduit conduitwire"
-    " wireandconduit conduitandwire circuitwiring circuitconductors branchcircuit branchcircuitwiring",
+    " wireandconduit conduitandwire circuitwiring circuitconductors branchcircuit branchcircuitwiring"
+    " section crosssection csa cablecsa cablesection conductorsection mm2 cablemm2",
     "wiring.conduit": "conduit conduitsize conduittype racewaysize",
     "wiring.board": "board panel mcc fedfrom feedfrom feederfrom switchboard panelboard",
     "start.method": "starter method start startingmethod methodofstarting typeofstarter startertype starttype"
     " typeofstart starting",
     "start.starts_per_hour": "startsperhour startshour startsh startshr",
-    "plate.leads": "leads",
+    "plate.leads": "leads noleads noofleads numberofleads",
     "load.kind": "loadkind loadtype typeofload",
     "load.power": "bhp brakehp brakehorsepower shaftpower absorbedpower powerabsorbed loadkw loadhp loadpower bkw"
     " absorbedkw absorbed kwabsorbed shaftkw brakekw",
@@ -65,6 +67,13 @@ WORDS_OF: Final = {
     " earthwire earthconductor pesize cpcsize earthsize",
     "place.motor": "motorarea",
     "place.starter": "starterarea",
+    "wiring.method": "laying laidas installationmethod methodofinstallation referencemethod",
+    "wiring.grouped": "grouping",
+    "protection.coil": "coil coilvolts coilvoltage controlvoltage controlvolts controlv",
+    "protection.trip_class": "tripclass overloadclass olclass",
+    "protection.contactor": "contactor contactorsize contactorrating",
+    "protection.thermistor": "thermistor thermistors ptc ptcthermistors",
+    "machine.stall_hot": "hotstall hotstalltime stalltimehot",
     "protection.rating": "devicerating fuse breaker mccb mcb cb ocpd ocp circuitbreaker breakersize breakerrating"
     " fusesize mpcb fuserating fusecb cbfuse fusebreaker breakerfuse cbsize cbrating protectiondevice protectivedevice"
     " overcurrentdevice shortcircuitprotection",
@@ -143,7 +152,7 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
         for word in (path.partition(".")[2], fact.symbol, fact.label_iec, fact.label):
             if word and plain(word):
                 labels[plain(word)] = path
-    labels |= _SAID | {plain(path): path for path in paths()}
+    labels |= _SAID | dict.fromkeys(_WAYS_OF_HEADS, "start.method") | {plain(path): path for path in paths()}
     tag = next((at for at, head in enumerate(heads) if plain(head) in _TAG_FIRST), None)
     found = {} if tag is None else {tag: TAG_PATH}
     for at, head in enumerate(heads):
@@ -187,11 +196,26 @@ def _key(text: str) -> str:
 
 
 def plain(text: str) -> str:
-    return re.sub(r"[^a-z0-9]", "", text.lower().replace("φ", "phi").replace("η", "eta"))
+    return re.sub(r"[^a-z0-9]", "", text.lower().replace("φ", "phi").replace("η", "eta").replace("²", "2"))
 
 
 _BREAKERS: Final = ("breaker", "cb", "circuitbreaker", "breakersize", "breakerrating", "cbsize", "cbrating")
 _KINDS_OF_HEADS: Final = {**dict.fromkeys(_BREAKERS, "breaker"), "mccb": "MCCB", "mcb": "MCB", "mpcb": "MPCB"}
+
+
+_WAYS_OF_HEADS: Final = {
+    **dict.fromkeys(("vfd", "vfdyn", "vsd", "vsdyn", "drive", "afd", "asd"), "drive"),
+    **dict.fromkeys(("softstarter", "softstart", "softstarteryn", "rvss", "rvssyn"), "soft starter"),
+}
+
+
+def way_of_head(head: str) -> str:
+    """The way to start that a column of yes and no is of; empty where its head is none.
+
+    >>> way_of_head("VFD (Y/N)"), way_of_head("Starter")
+    ('drive', '')
+    """
+    return _WAYS_OF_HEADS.get(plain(head), "")
 
 
 def kind_of_head(head: str) -> str:

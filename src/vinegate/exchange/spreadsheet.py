@@ -224,7 +224,7 @@ def _cells(
 ) -> Iterator[Cell]:
     """The cell's own fact, and those that its text says beside it, or its head: the kind of device."""
     said = together(path, text, us=rule_set(rules).practice.us_units, head=head)
-    if not said or path in said:
+    if said.get(path, "" if said else text):
         yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
     for more, value in said.items():
         if more != path:

@@ -12,13 +12,21 @@ from vinegate.core.protection.facts import Protection
 from vinegate.core.supply.cable import cable_of, one_size
 from vinegate.core.supply.conduit import Lies, conduit_of
 from vinegate.core.wiring.facts import Wiring
-from vinegate.exchange.columns import kind_of_head
+from vinegate.exchange.columns import kind_of_head, way_of_head
 from vinegate.exchange.starter_text import starter_of
 
 _HERTZ: Final = re.compile(r"(?:[/-]\s*[13]\s*(?:~|[Øøφ]|ph(?:ase)?)?\s*[/-]|V.*[\s,/-])\s*([56]0)\s*(?:hz)?\s*$", re.I)
 """Behind volts and phases: 460/3/60, 400 V 3~ 50 Hz."""
 _PHASES: Final = re.compile(r"(\d{2,4}(?:[/-]\d{3,4})?)\s*V?\s*[/,-]\s*([13])\s*[-]?(?:~|[Øøφ]|ph(?:ase)?)?", re.I)
 _KINDS: Final = {"1": "single-phase", "3": "three-phase"}
+
+
+_YES: Final = ("y", "yes", "x", "✓", "✔", "true", "1")
+_NO: Final = ("n", "no", "false", "0", "none")
+
+
+def _answers(text: str) -> bool:
+    return text.strip().casefold() in (*_YES, *_NO)
 
 
 _GROUND: Final = re.compile(r"\s*(?<=[\d\s²])(?:GND|grd|ground|EGC|G|PE|E|CPC)$", re.I)
@@ -52,7 +60,7 @@ def _reads(name: str, kind: str) -> bool:
 
 def together(path: str, text: str, *, us: bool, head: str = "") -> dict[str, str]:
     """What a cell of this fact says, by path, its own first; empty where it says no more than its own. Its column's
-    `head` may say a kind of device.
+    `head` may say a kind of device, or a way to start; an empty text is a no to that.
 
     >>> together("wiring.size", "2x(3x95) Cu XLPE", us=False)
     {'wiring.size': '95 mm²', 'wiring.sets': '2', 'wiring.metal': 'copper', 'wiring.insulation_iec': 'XLPE'}
@@ -66,7 +74,8 @@ def together(path: str, text: str, *, us: bool, head: str = "") -> dict[str, str
     ({'wiring.conduit': '1-1/4', 'wiring.conduit_kind': 'emt'}, {})
     """
     if path == "start.method":
-        return starter_of(text)
+        way = way_of_head(head)
+        return {path: way if text.strip().casefold() in _YES else ""} if way and _answers(text) else starter_of(text)
     if path == "plate.volts":
         hertz, phases = _HERTZ.search(text), _PHASES.fullmatch(text.strip())
         if phases is not None:
