@@ -110,6 +110,24 @@ def test_single_cores_in_brackets_are_one_set(text, size, sets):
     assert (found.size, found.sets) == (size, sets)
 
 
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("NYY-J 4x16", ("16 mm²", "copper", "PVC", "")), ("3x35/16 NYCWY", ("35 mm²", "copper", "PVC", "16 mm²")),
+        ("NAYY-J 4x50", ("50 mm²", "aluminium", "PVC", "")), ("N2XH 3x25+16", ("25 mm²", "copper", "XLPE", "16 mm²")),
+        ("H07RN-F 4G2,5", ("2.5 mm²", "copper", "", "")), ("U-1000 R2V 4G6", ("6 mm²", "copper", "XLPE", "")),
+        ("NA2XY 4x95 Al", ("95 mm²", "aluminium", "XLPE", "")), ("NH 4x16", None),
+    ],
+)  # fmt: skip
+def test_types_of_cable_say_metal_and_insulation(text, said):
+    if said is None:
+        with pytest.raises(QuantityError):
+            cable_of(text, read_size)
+        return
+    found = cable_of(text, read_size)
+    assert (found.size, found.metal, found.cover, found.ground) == said
+
+
 def test_four_single_cores_in_brackets_are_no_sets():
     with pytest.raises(QuantityError, match="whole sets"):
         cable_of("4x(1x240)", read_size)

@@ -20,6 +20,12 @@ _METAL: Final = re.compile(rf"(?<![A-Za-z])(?:{'|'.join(_METALS)})(?![A-Za-z])",
 _COVER: Final = re.compile(
     r"\b(?:XLPE|EPR|PVC|THHN|THWN(?:-2)?|XHHW(?:-2)?|RHW(?:-2)?|USE-2|SWA|AWA|LSZH|LS0H)\b\s*/?", re.I
 )
+_CODE: Final = re.compile(
+    r"(?<![A-Za-z0-9])(?:N(?P<metal>A?)(?P<din>2X|Y)[A-Z0-9]*(?:-[JO])?"
+    r"|H0[57](?P<harmonised>[A-Z])[A-Z0-9]*(?:-[A-Z])?|(?:U-?1000\s*)?R(?P<french>O?2V))(?![A-Za-z0-9])"
+)  # fmt: skip
+"""Types of cable by DIN VDE 0276-603, EN 50525 and NF C 32-321: A is aluminium, then the insulation."""
+_COVERS: Final = {"2X": "XLPE", "Y": "PVC", "V": "PVC", "Z": "XLPE", "2V": "XLPE", "O2V": "XLPE"}
 _EARTH_CORE: Final = re.compile(r"(?<=\dC)\s*\+\s*(?:1\s*)?(?:E|PE|G)\b|\s*(?:\+|w/)\s*(?:G|GND|ground|PE|E)$", re.I)
 _PROTECTIVE: Final = re.compile(
     r"\s*(?:\+|&|\band\s|\bw/?(?:ith)?\s|[,;]\s*(?=(?:\(?1\)?\s*[x×-]?\s*)?#))\s*"
@@ -87,6 +93,10 @@ def cable_of(text: str, size: Sizes) -> Cable:
     body, metal, cover = " ".join(text.split()), "", ""
     many, body = _alike(1, body)
     body, lies = conduit_behind(body)
+    if said := _CODE.search(body):
+        metal = "aluminium" if said["metal"] else "copper"
+        cover = _COVERS.get(said["din"] or said["harmonised"] or said["french"], "")
+        body = (body[: said.start()] + body[said.end() :]).strip()
     if said := _METAL.search(body):
         metal, body = _METALS[said[0].casefold()], (body[: said.start()] + body[said.end() :]).strip()
     if said := _COVER.search(body):
