@@ -98,6 +98,11 @@ class Sand:
     def short_circuit(self, sheet, need):
         return self._row("device", "as the book says"), None
 
+    device_fact = ""
+
+    def other_kinds(self, need):
+        return {}
+
     def may_be(self, size, need):
         return True
 

@@ -164,7 +164,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
     """The ramp up against the shortest that is even, as drives make it, over the bands of inertia and load."""
     need = supplied.need
     heavy = need.facts.heaviest_pu or 1.0
-    set_s, known = ramps.up_s - ramps.rounding_s, len(need.breakdown)
+    known = len(need.breakdown)
     unset, fitted = _unset(need, ramps), circuit_of(need, float(path.most_nm.max()))
 
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
@@ -176,17 +176,17 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
             most = supplied.short_at(path.omega / _OMEGA, share)
         spare = most / (others[-1] if fitted else 1.0) - heavy * asked / power.value * path.load_nm
         least = even_s(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
-        ramp = others[known] - ramps.rounding_s if unset else set_s
-        return ramp - least if math.isfinite(least) else -_NEVER_S
+        ramp = others[known] if unset else ramps.up_s
+        return ramp - ramps.rounding_s - least if math.isfinite(least) else -_NEVER_S
 
-    rounded = f", {write(ramps.rounding_s, 2)} s of them rounding" if ramps.rounding_s else ""
+    rounded = f", and {write(ramps.rounding_s, 2)} s of rounding" if ramps.rounding_s else ""
     least = f"{write(ramps.even_up_s, 3)} s" if math.isfinite(ramps.even_up_s) else "none that gets there"
-    text = f"It is run up in {write(ramps.up_s, 3)} s{rounded}; the shortest even one by torque and amperes is {least}."
+    text = f"It is run up in {write(ramps.up_s, 3)} s; the shortest even one by torque and amperes is {least}{rounded}."
     return at_least(
         "drive.ramp_up",
         "Ramp up that can be followed",
-        set_s,
-        min(ramps.even_up_s, _NEVER_S),
+        ramps.up_s,
+        min(ramps.even_up_s + ramps.rounding_s, _NEVER_S),
         sentence=text,
         source=_EVEN,
         unit="s",
@@ -278,7 +278,7 @@ def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: floa
 
     text = f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take is {write(least, 3)} s."
     if least >= _NEVER_S:
-        text = f"{write(ohm, 3)} Ω take less than its load gives back for ever: no ramp is long enough."
+        text = f"Run down in {write(down, 3)} s: {write(ohm, 3)} Ω take less than its load gives back for ever."
     return at_least(
         "drive.ramp_down", "Ramp down that its bus bears", down, least, source=_SOURCE, unit="s",
         sentence=text,

@@ -14,7 +14,7 @@ from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.speeds import low_current_a
 from vinegate.core.quantity import WATT_PER_HP
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import bridge_of
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
@@ -201,6 +201,13 @@ class Need:
     def horsepower(self) -> float | None:
         power = self.rated.power_w
         return None if power is None else power / WATT_PER_HP
+
+
+def with_protection(need: Need, **said: str) -> Need:
+    """The same with these facts of its protection, wherever it starts."""
+    facts = need.circuit.protection.model_copy(update=said)
+    elsewhere = tuple(with_protection(one, **said) for one in need.elsewhere)
+    return replace(need, circuit=need.circuit.with_parts(protection=facts), elsewhere=elsewhere)
 
 
 def _larger(one: Figure | None, other: Figure | None) -> Figure | None:

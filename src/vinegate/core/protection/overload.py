@@ -17,6 +17,7 @@ from vinegate.core.protection.reset import reset_gates
 from vinegate.core.protection.sizing import nothing
 from vinegate.core.protection.soft_stop import soft_stop_gate
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
+from vinegate.core.protection.unsaid_place import over_unsaid
 from vinegate.core.records import dataclass
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.rules.protocol import OnceSaid
@@ -102,6 +103,10 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         *_place_gate(need), *_band_gate(need, setting.value), holds, *_of_its_class(need, trip, dial_a),
         *_ambient_gate(need, setting.value), *reset_gates(need, rules),
     ]  # fmt: skip
+    if write(setting.value, 3) != write_down(advised.value):  # what is advised stands as it is advised
+        gates = [
+            *over_unsaid(gates, need, rules, lambda one: plan_overload(Sheet("overload", ""), one, rules, allowed)[0])
+        ]
     sheet.gates += gates
     _notes(sheet, need, rules)
     asked = f"trips ≤ {allowed.normal.shown}" if rules.practice.by_trip_current else f"= {seen.shown}"

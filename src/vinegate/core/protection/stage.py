@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.fed import fed, volts_of
 from vinegate.core.grade import Gate, rule
@@ -26,10 +28,12 @@ from vinegate.core.protection.own_fault import fault_total, own_fault
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
+from vinegate.core.protection.unsaid_kind import Otherwise, otherwise, over_kinds
 from vinegate.core.protection.warm import ampacity_in, metal_gate
 from vinegate.core.protection.withstand import withstand_k_s
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
 from vinegate.core.start.sag import current_taken
 from vinegate.core.start.stage import START
 from vinegate.core.start.way import Windings
@@ -231,12 +235,17 @@ class Laid:
     asked: RunAsked
 
 
-def _laid(work: Work, need: Need, band: Band | None, line_a: Figure | None) -> Laid:
+def _laid(
+    work: Work, need: Need, band: Band | None, line_a: Figure | None, kinds: tuple[str, Others] = ("", {})
+) -> Laid:
     """The run's rows, with working and gates on its sheet: a step, as most settings leave it as it is."""
     wiring, rules = work.sheet("wiring"), work.rules
     runs = rules.conductors_row(wiring, need, line_a)
     size = _size_of(need, rules, runs)
-    ground = rules.grounding(wiring, need, band, size)
+    ground = over_kinds(
+        rules.grounding(wiring, need, band, size), rules, *kinds,
+        lambda one: rules.grounding(Sheet("wiring", ""), one.need, one.band, size),
+    )  # fmt: skip
     conduit = rules.conduit(wiring, need, size, ground.chosen)
     asked = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
     wiring.gates += [*asked.others, *asked.drops, *warm_gate(need), *lines_gate(need)]
@@ -269,13 +278,17 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     need = _need(work)
     fault_total(sheet, need)
     overload_row, over = plan_overload(guard, need, rules, allowed)
-    device, band = work.step(
-        "protection: device", lambda: rules.short_circuit(work.sheet("protection"), need), *work.used(), *need.elsewhere
-    )
-    disconnect = rules.disconnect(sheet, need, band)
+    device, band, others = work.step("protection: device", lambda: _device(work, need), *work.used(), *need.elsewhere)
+    disconnect = over_kinds(
+        rules.disconnect(sheet, need, band), rules, device.kind, others,
+        lambda one: rules.disconnect(Sheet("protection", ""), one.need, one.band),
+    )  # fmt: skip
     starter = rules.starter(sheet, need)
     run = work.step(
-        "protection: run", lambda: _laid(work, need, band, over.line_a), *work.used(), *_by_setting(work, over.line_a)
+        "protection: run",
+        lambda: _laid(work, need, band, over.line_a, (device.kind, others)),
+        *work.used(),
+        *_by_setting(work, over.line_a),
     )
     if need.neutral:
         poles = "breaker and switch" if need.fed_by_one else "breaker, overload and switch"
@@ -305,6 +318,16 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
 
 def _conduit_of(run: Laid) -> tuple[Device, ...]:
     return (run.conduit,) if run.conduit is not None else ()
+
+
+Others = Mapping[str, Otherwise]
+
+
+def _device(work: Work, need: Need) -> tuple[Device, Band | None, Others]:
+    """The short-circuit device: where a rating stands without its kind, over those that it may be of."""
+    device, band = work.rules.short_circuit(work.sheet("protection"), need)
+    others = otherwise(need, work.rules) if device.take else {}  # what is advised has the kind that it is advised with
+    return over_kinds(device, work.rules, device.kind, others, lambda one: one.row), band, others
 
 
 def _adds_a(need: Need) -> float | None:

@@ -302,6 +302,13 @@ class RuleSet(Protocol):
         """The short-circuit device, and its band where one can be drawn."""
         ...
 
+    device_fact: str
+    """Path of the fact that says the kind of the short-circuit device; empty where there is none."""
+
+    def other_kinds(self, need: Need) -> Mapping[str, Need]:
+        """With each other kind of device that a rating may be of, by name: where it stands without its kind."""
+        ...
+
     def may_be(self, size: str, need: Need) -> bool:
         """Whether this size may be run in so many sets at all."""
         ...

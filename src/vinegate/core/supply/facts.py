@@ -189,8 +189,11 @@ class Supply(Facts):
 
 METALS = (("copper", "copper"), ("aluminium", "aluminum"))
 METALS_ALSO = {"Cu": "copper", "Al": "aluminium", "alu": "aluminium"}
-RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
-RACEWAYS_ALSO = {"EMT": "steel", "IMC": "steel", "RMC": "steel", "rigid": "steel", "rigid steel": "steel", "ENT": "pvc"}
+RACEWAYS = (("pvc", "PVC"), ("aluminium", "aluminum"), ("steel", "steel"))
+RACEWAYS_ALSO = {
+    "EMT": "steel", "IMC": "steel", "RMC": "steel", "rigid": "steel", "rigid steel": "steel", "ENT": "pvc",
+    "steel conduit": "steel", "PVC conduit": "pvc", "aluminum conduit": "aluminium", "aluminium conduit": "aluminium",
+}  # fmt: skip
 """NFPA 70:2023 articles 342, 344, 358 and 362."""
 
 

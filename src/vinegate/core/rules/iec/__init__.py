@@ -129,6 +129,8 @@ class Iec:
     conductors_row = staticmethod(runs.conductors)
     may_be = staticmethod(runs.may_be)
     grounding = staticmethod(runs.grounding)
+    device_fact = "protection.device_iec"
+    other_kinds = staticmethod(devices.other_kinds)
     conduit = staticmethod(runs.no_conduit)
 
     def table_current(self, sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, unknown
@@ -12,7 +12,7 @@ from vinegate.core.protection.bands import MINIATURE, Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import least_holding
 from vinegate.core.protection.in_service import input_gate, stated_opening
-from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.need import Device, Need, with_protection
 from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
     clears_gates,
@@ -85,6 +85,15 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         asked=f"≥ {write(least.value)} A{need.also}", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
         path="protection.rating", take="" if rating == advised else f"{advised:g} A",
     ), band  # fmt: skip
+
+
+def other_kinds(need: Need) -> Mapping[str, Need]:
+    """Those usual of motors: types B and C of small breakers are said where they are used."""
+    facts = need.circuit.protection
+    if facts.rating_a is None or facts.device_iec is not None:
+        return {}
+    kinds = ("am", "motor-breaker", *(("mcb-d",) if facts.rating_a <= ratings_of("mcb-d")[-1] else ()))
+    return {_NAMES[kind]: with_protection(need, device_iec=kind) for kind in kinds}
 
 
 def _band(need: Need, kind: str, rating: float) -> Band | None:

@@ -127,6 +127,8 @@ class Nec:
     conductors_row = staticmethod(runs.conductors)
     may_be = staticmethod(runs.may_be)
     grounding = staticmethod(runs.grounding)
+    device_fact = "protection.device_nec"
+    other_kinds = staticmethod(devices.other_kinds)
     conduit = staticmethod(conduit)
     table_current = staticmethod(table_current)
     plate_sizes = staticmethod(plate_sizes)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Final
 
 from vinegate.core.grade import Gate, at_most, confirm, over, rule
@@ -57,6 +58,7 @@ class Wires:
         return inside is not None and self.area(covering) <= self.allowed(inside, covering) + 1e-9
 
 
+@lru_cache(maxsize=128)
 def _inside(trade: str, kind: str) -> float | None:
     """Square inches inside; None where it is not made in that size (table 4)."""
     found = load("conduit_nec")
@@ -110,6 +112,7 @@ def _each(need: Need) -> int:
     return ways_of(need) + need.neutral
 
 
+@lru_cache(maxsize=512)
 def _advised(wires: Wires, kinds: tuple[str, ...], coverings: tuple[str, ...]) -> str | None:
     """The least that holds them, whatever is not said of its kind and of the wire."""
     every = [(kind, covering) for kind in kinds for covering in coverings]

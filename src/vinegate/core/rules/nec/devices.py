@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any, Final
 
 from vinegate.core.fed import volts_of
@@ -13,7 +13,7 @@ from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import holds_all, least_holding, peak_a
 from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
-from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.need import Device, Need, with_protection
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
     clears_gates,
@@ -81,6 +81,15 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         path="protection.rating", take="" if rating == advised else f"{advised:g} A",
     )  # fmt: skip
     return row, band
+
+
+def other_kinds(need: Need) -> Mapping[str, Need]:
+    """A fuse's or a breaker's rating: the number at an instantaneous-trip breaker is its setting."""
+    facts = need.circuit.protection
+    if facts.rating_a is None or facts.device_nec is not None:
+        return {}
+    kinds = ("fuse", "inverse-time", *(("class-cc",) if facts.rating_a <= _CLASS_CC_A else ()))
+    return {_NAMES[kind]: with_protection(need, device_nec=kind) for kind in kinds}
 
 
 def _magnetic(need: Need, kind: str, rating: float) -> float | None:

@@ -1,0 +1,73 @@
+"""A rating without its kind of device passes only where every kind that it may be of passes, and fails likewise."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+
+P11, R31 = planner("harrowmere-lock.json", "P-11"), planner("harrowmere-lock.json", "R-31")
+H1, K5 = planner("skerry-sound.json", "H-1"), planner("skerry-sound.json", "K-5")
+NEC, IEC = "protection.device_nec", "protection.device_iec"
+
+
+def unsaid(plan, path, rating, **more):
+    return plan(
+        {path: None, "protection.rating": rating} | {key.replace("__", "."): text for key, text in more.items()}
+    )
+
+
+# 96 A of the table: a time-delay fuse to 175 A, a breaker of 250 % and a fuse without delay of 300 % beyond 225 A.
+@pytest.mark.parametrize(
+    ("rating", "verdict"),
+    [("175 A", Verdict.PASSES), ("200 A", Verdict.CHECK), ("225 A", Verdict.CHECK), ("400 A", Verdict.FAILS)],
+)
+def test_the_largest_rating_goes_by_its_kind(rating, verdict):
+    plan = unsaid(P11, NEC, rating)
+    assert plan.gate("protection.device").verdict is verdict
+    assert (plan.gate("protection.device").turns is not None) is (verdict is Verdict.CHECK)
+
+
+def test_what_settles_it_does_either_way():
+    turns = unsaid(P11, NEC, "225 A").gate("protection.device").turns
+    assert turns.path == NEC
+    for text, verdict in ((turns.passes_as, Verdict.PASSES), (turns.fails_as, Verdict.FAILS)):
+        assert P11({NEC: text, "protection.rating": "225 A"}).gate("protection.device").verdict is verdict
+
+
+def test_a_rating_as_advised_has_the_kind_that_is_advised():
+    plan = P11({NEC: None, "protection.rating": None})
+    assert all(plan.gate(f"protection.{key}").verdict is Verdict.PASSES for key in ("device", "holds", "grounding"))
+
+
+def test_a_fuse_holds_what_a_small_breaker_does_not():
+    """80 A: a gG fuse carries the start of H-1, a breaker of type D or 13 times its rating trips at the change-over."""
+    gate = unsaid(H1, IEC, "80 A").gate("protection.holds")
+    assert (gate.verdict, gate.turns.path) == (Verdict.CHECK, IEC)
+    assert H1({IEC: "gg", "protection.rating": "80 A"}).gate("protection.holds").verdict is Verdict.PASSES
+    assert (
+        H1({IEC: "motor-breaker", "protection.rating": "80 A"}).gate("protection.holds").verdict is not Verdict.PASSES
+    )
+    assert unsaid(H1, IEC, "160 A").gate("protection.holds").verdict is Verdict.PASSES  # whatever it is
+
+
+def test_a_rating_too_small_for_any_fails():
+    assert unsaid(H1, IEC, "63 A").gate("protection.device").verdict is Verdict.FAILS
+
+
+def test_the_protective_conductor_goes_by_the_kind_too():
+    gate = unsaid(H1, IEC, "80 A").gate("protection.loop")
+    assert (gate.verdict, gate.turns.path) == (Verdict.CHECK, IEC)
+    assert H1({IEC: "gg", "protection.rating": "80 A"}).gate("protection.loop").verdict is Verdict.PASSES
+
+
+def test_its_row_says_what_its_gates_say():
+    assert {gate.key: gate.verdict for gate in unsaid(P11, NEC, "225 A").protected.device("device").gates}[
+        "protection.device"
+    ] is Verdict.CHECK
+
+
+def test_no_kind_is_asked_of_what_cannot_be_one():
+    """No class CC fuse is larger than 30 A, no setting of an instantaneous trip is a rating."""
+    small, large = unsaid(R31, NEC, "15 A"), unsaid(P11, NEC, "175 A")
+    assert "class CC" not in large.gate("protection.device").sentence
+    assert "protection.listed" not in {gate.key for gate in (*small.gates, *large.gates)}

@@ -1,0 +1,63 @@
+"""An overload set without its place or its kind of amperes: neither passes nor fails by what is taken for them alone."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+
+P11, X51 = planner("harrowmere-lock.json", "P-11"), planner("harrowmere-lock.json", "X-51")
+H1 = planner("skerry-sound.json", "H-1")
+PLACE, HABIT, SET = "protection.overload_place", "protection.overload_habit", "protection.overload"
+
+
+def setting(plan, amps, **more):
+    said = {SET: amps, PLACE: None, HABIT: None} | {f"protection.overload_{key}": text for key, text in more.items()}
+    return plan(said).gate("protection.setting")
+
+
+# 92 A with a service factor of 1.15 trip at 115 A at most: a dial of 92 A, or elements of 115 A.
+@pytest.mark.parametrize(
+    ("amps", "habit", "verdict"),
+    [
+        ("92 A", None, "passes"), ("115 A", None, "check"), ("120 A", None, "fails"), ("60 A", None, "fails"),
+        ("115 A", "element", "passes"), ("115 A", "dial", "fails"), ("92 A", "dial", "passes"),
+    ],
+)  # fmt: skip
+def test_amperes_of_a_dial_or_of_elements(amps, habit, verdict):
+    gate = setting(P11, amps, habit=habit)
+    assert gate.verdict is Verdict(verdict)
+    assert (gate.turns is not None and gate.turns.path == HABIT) is (verdict == "check")
+
+
+def test_the_words_that_settle_the_amperes_do():
+    turns = setting(P11, "115 A").turns
+    assert P11({SET: "115 A", HABIT: turns.passes_as}).gate("protection.setting").verdict is Verdict.PASSES
+    assert P11({SET: "115 A", HABIT: turns.fails_as}).gate("protection.setting").verdict is Verdict.FAILS
+
+
+# 81 A in the line are 46.8 A inside the delta.
+@pytest.mark.parametrize(
+    ("amps", "place", "verdict"),
+    [
+        ("46.5 A", None, "check"), ("46.5 A", "delta", "passes"), ("46.5 A", "line", "fails"),
+        ("81 A", None, "passes"), ("20 A", None, "fails"), ("140 A", None, "fails"),
+    ],
+)  # fmt: skip
+def test_in_the_line_or_inside_the_delta(amps, place, verdict):
+    gate = setting(H1, amps, place=place)
+    assert gate.verdict is Verdict(verdict)
+    assert (gate.turns is not None and gate.turns.path == PLACE) is (verdict == "check")
+
+
+def test_a_machine_that_starts_otherwise_has_no_delta_to_stand_in():
+    gate = H1({SET: "46.5 A", PLACE: None, "start.method": "soft-starter"}).gate("protection.setting")
+    assert gate.verdict is Verdict.FAILS
+
+
+def test_place_and_amperes_both_unsaid_are_asked_one_after_the_other():
+    """71 A: a dial of 71 A in the line, 41 A in the delta, elements of 51.2 A there."""
+    first = setting(X51, "51.2 A")
+    assert first.verdict is Verdict.CHECK
+    settled = setting(X51, "51.2 A", place="delta", habit="element")
+    assert settled.verdict is Verdict.PASSES
+    assert setting(X51, "51.2 A", place="delta").turns.path == HABIT
