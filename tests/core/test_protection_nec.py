@@ -227,7 +227,8 @@ class TestRefused:
         allowed = gate(p11(slow | {"protection.overload": "100 A"}), "setting")  # 115 A does not
         assert allowed.verdict is Verdict.PASSES
         assert (allowed.limit, allowed.margin) == pytest.approx((1.4 * 92, 1.4 * 92 - 125))  # held against the ceiling
-        assert gate(p11({"protection.overload": "105 A"}), "setting").verdict is Verdict.FAILS
+        dial = {"protection.overload_habit": "dial"}
+        assert gate(p11({"protection.overload": "105 A"} | dial), "setting").verdict is Verdict.FAILS
 
     def test_the_other_habit_names_the_trip_current(self, p11):
         by_element = {"protection.overload_habit": "element"}

@@ -71,3 +71,12 @@ def test_no_kind_is_asked_of_what_cannot_be_one():
     small, large = unsaid(R31, NEC, "15 A"), unsaid(P11, NEC, "175 A")
     assert "class CC" not in large.gate("protection.device").sentence
     assert "protection.listed" not in {gate.key for gate in (*small.gates, *large.gates)}
+
+
+def test_what_is_kept_of_other_kinds_is_of_the_same_facts():
+    """One plan after the other, as pages make them: the switch of the first is not judged in the second."""
+    switch = [
+        unsaid(P11, NEC, "225 A", protection__disconnect=amps).gate("protection.disconnect")
+        for amps in ("100 A", "400 A")
+    ]
+    assert [gate.verdict for gate in switch] == [Verdict.FAILS, Verdict.PASSES]

@@ -20,6 +20,7 @@ def setting(plan, amps, **more):
     ("amps", "habit", "verdict"),
     [
         ("92 A", None, "passes"), ("115 A", None, "check"), ("120 A", None, "fails"), ("60 A", None, "fails"),
+        ("88 A", None, "passes"), ("100 A", None, "fails"), ("102 A", None, "check"),  # no elements below 110 % of 92 A
         ("115 A", "element", "passes"), ("115 A", "dial", "fails"), ("92 A", "dial", "passes"),
     ],
 )  # fmt: skip
@@ -41,6 +42,7 @@ def test_the_words_that_settle_the_amperes_do():
     [
         ("46.5 A", None, "check"), ("46.5 A", "delta", "passes"), ("46.5 A", "line", "fails"),
         ("81 A", None, "passes"), ("20 A", None, "fails"), ("140 A", None, "fails"),
+        ("63 A", None, "check"), ("79 A", None, "passes"),
     ],
 )  # fmt: skip
 def test_in_the_line_or_inside_the_delta(amps, place, verdict):

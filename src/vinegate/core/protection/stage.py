@@ -278,21 +278,16 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     need = _need(work)
     fault_total(sheet, need)
     overload_row, over = plan_overload(guard, need, rules, allowed)
-    device, band, others = work.step("protection: device", lambda: _device(work, need), *work.used(), *need.elsewhere)
+    device, band = work.step("protection: device", lambda: _device(work, need), *work.used(), *need.elsewhere)
+    others = _others(need, rules, device)
     disconnect = over_kinds(
         rules.disconnect(sheet, need, band), rules, device.kind, others,
         lambda one: rules.disconnect(Sheet("protection", ""), one.need, one.band),
     )  # fmt: skip
     starter = rules.starter(sheet, need)
-    run = work.step(
-        "protection: run",
-        lambda: _laid(work, need, band, over.line_a, (device.kind, others)),
-        *work.used(),
-        *_by_setting(work, over.line_a),
-    )
-    if need.neutral:
-        poles = "breaker and switch" if need.fed_by_one else "breaker, overload and switch"
-        sheet.notes.append(f"From line to neutral: {poles} have one pole; the neutral is not opened alone.")
+    given = (*work.used(), *_by_setting(work, over.line_a), *(one.band for one in others.values()))
+    run = work.step("protection: run", lambda: _laid(work, need, band, over.line_a, (device.kind, others)), *given)
+    _note_poles(sheet, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
     sheet.gates += overspeed_gate(need, rules.papers.overspeed)
     ahead = work.step(
@@ -320,14 +315,25 @@ def _conduit_of(run: Laid) -> tuple[Device, ...]:
     return (run.conduit,) if run.conduit is not None else ()
 
 
+def _note_poles(sheet: Sheet, need: Need) -> None:
+    if need.neutral:
+        poles = "breaker and switch" if need.fed_by_one else "breaker, overload and switch"
+        sheet.notes.append(f"From line to neutral: {poles} have one pole; the neutral is not opened alone.")
+
+
 Others = Mapping[str, Otherwise]
 
 
-def _device(work: Work, need: Need) -> tuple[Device, Band | None, Others]:
+def _device(work: Work, need: Need) -> tuple[Device, Band | None]:
     """The short-circuit device: where a rating stands without its kind, over those that it may be of."""
     device, band = work.rules.short_circuit(work.sheet("protection"), need)
-    others = otherwise(need, work.rules) if device.take else {}  # what is advised has the kind that it is advised with
-    return over_kinds(device, work.rules, device.kind, others, lambda one: one.row), band, others
+    others = _others(need, work.rules, device)
+    return over_kinds(device, work.rules, device.kind, others, lambda one: one.row), band
+
+
+def _others(need: Need, rules: RuleSet, device: Device) -> Others:
+    """With other kinds of device: not of what is advised, that has the kind that it is advised with."""
+    return otherwise(need, rules) if device.take else {}
 
 
 def _adds_a(need: Need) -> float | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from typing import Final
 
@@ -12,6 +13,8 @@ from vinegate.core.protection.unsaid_kind import gates_over
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.way import Windings
 
+_ELEMENTS_FROM: Final = 1.1  # elements are chosen at 115 or 125 % of the rated current (430.32(A)(1))
+_SHARES: Final = {"delta": 1 / math.sqrt(3), "half": 0.5}
 _PLACES: Final = dict(PLACES)
 _HABITS: Final = dict(HABITS)
 
@@ -19,16 +22,19 @@ _HABITS: Final = dict(HABITS)
 def over_unsaid(
     gates: Sequence[Gate], need: Need, rules: RuleSet, row_of: Callable[[Need], Device]
 ) -> tuple[Gate, ...]:
-    """Over its place first, each over what the amperes are; the `gates` are those of a dial in the line. As they stand
-    where both are said, or the circuit leaves no other place.
+    """Over its place, each over what its amperes are; the `gates` are those of a dial in the line. As they stand where
+    both are said, or its amperes can be nothing else: elements are more than the rated current, and a setting nearer to
+    all of it than to a winding's share is the line's.
     """
-    facts = need.circuit.protection
+    facts, rated = need.circuit.protection, need.plate.value if need.plate else 0.0
+    amps = facts.overload_a or 0.0
     place = _other_place(need) if facts.overload_place is None else ""
-    if rules.practice.by_trip_current and facts.overload_habit is None:
+    here = rated * _SHARES.get(facts.overload_place or "line", 1.0)
+    if rules.practice.by_trip_current and facts.overload_habit is None and amps >= _ELEMENTS_FROM * here:
         said = with_protection(need, overload_habit="element", overload_place=facts.overload_place or "line")
         there = {_HABITS["element"]: row_of(said).gates}
         gates = gates_over(gates, "protection.overload_habit", "setting as", _HABITS["dial"], there)
-    if place:
+    if place and amps < (1 + _SHARES[place]) / 2 * rated:
         there = {_PLACES[place]: row_of(with_protection(need, overload_place=place)).gates}
         gates = gates_over(gates, "protection.overload_place", "overload", _PLACES["line"], there)
     return tuple(gates)

@@ -318,6 +318,8 @@ def _as_set(work: Work) -> Protected | None:
     planned = work.found(PROTECTION)
     if there.items() <= _as_planned(planned).items():
         return planned
+    if form.overload_a is not None and work.circuit.protection.overload_habit is None:
+        there["overload_habit"] = "dial"  # it is a dial that is read
     return work.supposing(as_given, protection=there)
 
 
