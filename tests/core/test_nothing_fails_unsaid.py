@@ -260,3 +260,34 @@ def test_what_fails_of_one_metal_and_passes_of_neither_says_so():
     gate = next(one for one in found.stage.gates if one.key == "protection.feeder")
     assert gate.verdict is Verdict.CHECK
     assert "Fails with conductors of aluminium; copper assumed." in gate.sentence
+
+
+LAID = planner("skerry-sound.json", "H-1")
+
+
+@pytest.mark.parametrize(
+    ("plan", "path", "facts", "word"),
+    [
+        (
+            LAID,
+            "wiring.insulation_iec",
+            {"wiring.ambient": "68 °C", "wiring.size": "70 mm²"},
+            "xlpe",
+        ),  # PVC bears 60 °C
+        (PUMP, "wiring.insulation", {"wiring.ambient": "72 °C", "wiring.size": "4/0 AWG"}, "90"),  # 75 °C wire bears 70
+    ],
+)
+def test_an_ambient_that_some_insulation_bears_is_to_check(plan, path, facts, word):
+    """IEC 60364-5-52 table B.52.14, NFPA 70 table 310.15(B)(1)(1): an empty cell is no insulation's that is not said."""
+    gate = plan(facts | {path: None}).gate("protection.conductors")
+    assert (gate.verdict, gate.turns.path, gate.turns.passes_as) == (Verdict.CHECK, path, word)
+    assert plan(facts | {path: word}).gate("protection.conductors").verdict is PASSES
+    assert plan(facts | {path: gate.turns.fails_as}).gate("protection.conductors").verdict is FAILS
+
+
+def test_method_and_insulation_both_unsaid_fail_only_where_no_pair_of_them_passes():
+    """81 A: 25 mm² of XLPE carry 105 A by method B1, of PVC 80 by B2; 16 mm² carry 81 by none but XLPE on a wall."""
+    neither = {"wiring.method": None, "wiring.insulation_iec": None}
+    assert LAID(neither | {"wiring.size": "16 mm²"}).gate("protection.conductors").verdict is Verdict.CHECK
+    assert LAID(neither | {"wiring.size": "6 mm²"}).gate("protection.conductors").verdict is FAILS
+    assert LAID(neither | {"wiring.size": "95 mm²"}).gate("protection.conductors").verdict is PASSES

@@ -63,3 +63,14 @@ def test_place_and_amperes_both_unsaid_are_asked_one_after_the_other():
     settled = setting(X51, "51.2 A", place="delta", habit="element")
     assert settled.verdict is Verdict.PASSES
     assert setting(X51, "51.2 A", place="delta").turns.path == HABIT
+
+
+def test_the_band_of_a_relay_tells_where_it_may_stand():
+    """A relay of 40 to 57 A holds the 46.8 A of the delta, not the 81 A of the line; one of 63 to 90 A the line's."""
+    small = H1({SET: None, PLACE: None, "protection.element_low": "40 A", "protection.element_high": "57 A"})
+    assert small.gate("protection.band").turns.path == PLACE
+    line = {PLACE: "line", "protection.element_low": "40 A", "protection.element_high": "57 A"}
+    assert H1(line).gate("protection.band").verdict is Verdict.FAILS
+    assert H1(line | {PLACE: "delta"}).gate("protection.band").verdict is Verdict.PASSES
+    large = H1({SET: None, PLACE: None, "protection.element_low": "63 A", "protection.element_high": "90 A"})
+    assert large.gate("protection.band").verdict is Verdict.PASSES

@@ -115,6 +115,13 @@ def test_several_are_changed_after_a_look_at_what_turns(sign_in, job):
     assert "far away" in text_of(bad)
 
 
+def test_what_is_read_is_shown_in_the_words_of_its_fields(sign_in, job):
+    ines = sign_in("ines")
+    page = text_of(preview(ines, job, "Tag\tBreaker\tConduit\nP-11\t50/3\t1-1/4 EMT"))
+    for words in ("inverse-time breaker", "1 1/4 in", ">EMT<"):
+        assert words in page
+
+
 def test_a_cable_in_parts_is_looked_at_and_changed_whole(sign_in, job):
     ines = sign_in("ines")
     page = text_of(preview(ines, job, "Tag\tCable size\nP-11\t2x(3x2/0) Al"))

@@ -175,6 +175,12 @@ class Cell:
     beside: str = ""
     """The fact whose cell said this one too."""
 
+    def shown(self, dialect: str) -> str:
+        """Its text, or the word of a choice as its field shows it."""
+        fact = paths().get(self.path)
+        words = dict(fact.offered) if fact is not None else {}
+        return spoken(words[self.text], dialect) if self.text in words else self.text
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RowRead:

@@ -103,7 +103,8 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         *_place_gate(need), *_band_gate(need, setting.value), holds, *_of_its_class(need, trip, dial_a),
         *_ambient_gate(need, setting.value), *reset_gates(need, rules),
     ]  # fmt: skip
-    if write(setting.value, 3) != write_down(advised.value):  # what is advised stands as it is advised
+    as_advised = write(setting.value, 3) == write_down(advised.value)
+    if not as_advised or facts.element_high_a is not None:  # what is advised stands as it is advised
         gates = [
             *over_unsaid(gates, need, rules, lambda one: plan_overload(Sheet("overload", ""), one, rules, allowed)[0])
         ]

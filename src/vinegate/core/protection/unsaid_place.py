@@ -23,18 +23,19 @@ def over_unsaid(
     gates: Sequence[Gate], need: Need, rules: RuleSet, row_of: Callable[[Need], Device]
 ) -> tuple[Gate, ...]:
     """Over its place, each over what its amperes are; the `gates` are those of a dial in the line. As they stand where
-    both are said, or its amperes can be nothing else: elements are more than the rated current, and a setting nearer to
-    all of it than to a winding's share is the line's.
+    both are said, or its amperes can be nothing else: elements are more than the rated current, and a setting or a
+    band nearer to all of it than to a winding's share is the line's.
     """
     facts, rated = need.circuit.protection, need.plate.value if need.plate else 0.0
-    amps = facts.overload_a or 0.0
+    amps, given = facts.overload_a or 0.0, (facts.overload_a, facts.element_high_a)
+    least = min((one for one in given if one is not None), default=rated)
     place = _other_place(need) if facts.overload_place is None else ""
     here = rated * _SHARES.get(facts.overload_place or "line", 1.0)
     if rules.practice.by_trip_current and facts.overload_habit is None and amps >= _ELEMENTS_FROM * here:
         said = with_protection(need, overload_habit="element", overload_place=facts.overload_place or "line")
         there = {_HABITS["element"]: row_of(said).gates}
         gates = gates_over(gates, "protection.overload_habit", "setting as", _HABITS["dial"], there)
-    if place and amps < (1 + _SHARES[place]) / 2 * rated:
+    if place and least < (1 + _SHARES[place]) / 2 * rated:
         there = {_PLACES[place]: row_of(with_protection(need, overload_place=place)).gates}
         gates = gates_over(gates, "protection.overload_place", "overload", _PLACES["line"], there)
     return tuple(gates)

@@ -129,6 +129,7 @@ def _preview(access: Access, table: list[list[str]], mapping: dict[int, str], ro
         known=known,
         offered=offered,
         labels=labels,
+        dialect=rule_set(access.rules).words.dialect,
         wrong=wrong,
     )
 

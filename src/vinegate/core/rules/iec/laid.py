@@ -67,11 +67,16 @@ def in_ground(method: str) -> bool:
 def laid(sheet: Sheet, need: Need) -> Laid | None:
     """The run's factors on the sheet. None where ambient or grouping go past their tables."""
     wiring = need.circuit.wiring
-    insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
+    method = wiring.method or "B2"
     buried = in_ground(method)
     degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if buried else 30.0)
-    column = f"{'ground' if buried else 'air'}_{insulation}"
-    ambient = load("ambient_iec").step("upto_c", column, degrees)
+    medium = "ground" if buried else "air"
+    factors = {word: load("ambient_iec").step("upto_c", f"{medium}_{word}", degrees) for word in BULK}
+    bears = [word for word, factor in factors.items() if factor is not None]
+    insulation = wiring.insulation_iec or next(
+        iter(bears), "pvc"
+    )  # PVC where it bears the ambient, as cables usually are
+    ambient = factors[insulation]
     together = together_of(wiring)
     grouping = load("grouping_iec").step("upto", "factor", together)
     soil = _soil(wiring.soil_kmw, method) if buried else 1.0
@@ -152,10 +157,14 @@ def over_ways(need: Need, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
 
 
 def _over_lying(wiring: Wiring, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
-    if wiring.method is None:
-        gates = {word: gate_of(replace(found, method=word)) for word in _METHODS}
-        return over("wiring.method", "method", found.method, gates)
-    if wiring.insulation_iec is None:
-        gates = {word: gate_of(replace(found, insulation=word)) for word in BULK}
-        return over("wiring.insulation_iec", "insulation", found.insulation, gates)
-    return gate_of(found)
+    if wiring.method is not None:
+        return _over_insulation(wiring, found, gate_of)
+    gates = {word: _over_insulation(wiring, replace(found, method=word), gate_of) for word in _METHODS}
+    return over("wiring.method", "method", found.method, gates)
+
+
+def _over_insulation(wiring: Wiring, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
+    if wiring.insulation_iec is not None:
+        return gate_of(found)
+    gates = {word: gate_of(replace(found, insulation=word)) for word in BULK}
+    return over("wiring.insulation_iec", "insulation", found.insulation, gates)

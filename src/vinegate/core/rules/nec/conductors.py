@@ -96,7 +96,9 @@ def area_cmil(size: str) -> float:
 def laid(sheet: Sheet, need: Need) -> Laid | None:
     """The run's factors on the sheet. None where the ambient is past what its insulation bears."""
     wiring = need.circuit.wiring
-    insulation = int(wiring.insulation or 75)
+    degrees = 30.0 if wiring.ambient_c is None else wiring.ambient_c
+    bears = [word for word in _INSULATIONS if load("ambient_nec").step("upto_c", f"at_{word}", degrees) is not None]
+    insulation = int(wiring.insulation or next(iter(bears), "75"))
     terminals, marked, why = _terminals(need)
     said = Provenance.STATED if wiring.terminals else Provenance.TABLE
     sheet.given("terminals", "Terminals' column", "θ_t", terminals, "°C", provenance=said, source=why)
@@ -106,7 +108,6 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
         provenance=Provenance.STATED if given else Provenance.ASSUMED,
         source="entered" if given else "75 °C insulation is the least usual in raceway",
     )  # fmt: skip
-    degrees = 30.0 if wiring.ambient_c is None else wiring.ambient_c
     ambient = load("ambient_nec").step("upto_c", f"at_{insulation}", degrees)
     bundling = load("grouping_nec").step("upto", "percent", wiring.grouped or 3)
     if ambient is None or bundling is None:
