@@ -54,6 +54,12 @@ AGREE = [
     ("p11", {"plate.starting_current_ratio": "6.4"}, "plate.letter", Verdict.PASSES),
     ("p11", {"plate.starting_current_ratio": "7.5"}, "plate.letter", Verdict.FAILS),
     # Of the wye, a third: 1680 A in delta are 560 A of it
+    ("p11", {"plate.locked_rotor_current": "1680 A", "plate.leads": "6", "plate.code_letter_for": None}, "plate.letter",
+     Verdict.CHECK),
+    ("p11", {"plate.locked_rotor_current": "1680 A", "plate.leads": "9", "plate.code_letter_for": None}, "plate.letter",
+     Verdict.FAILS),
+    ("p11", {"plate.locked_rotor_current": "1680 A", "plate.leads": "6", "plate.code_letter_for": "run"}, "plate.letter",
+     Verdict.FAILS),
     ("p11", {"plate.locked_rotor_current": "1680 A", "plate.code_letter_for": "wye-start"}, "plate.letter",
      Verdict.PASSES),
     ("p11", {"plate.locked_rotor_current": "560 A", "plate.code_letter_for": "wye-start"}, "plate.letter",

@@ -10,6 +10,7 @@ from vinegate.core.fed import two_lines, volts_of
 from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.agree import agree_gates
+from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.per_connection import connection_gates
@@ -333,6 +334,11 @@ def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     text = f"{said}, outside letter {plate.code_letter}: code letter and locked-rotor amperes disagree."
     remedy = "Read both again."
     if not low * (1 - _LETTER_EDGE) <= per_hp < high * (1 + _LETTER_EDGE):
+        if _may_be_of_wye(plate) and low <= per_hp / 3 < high:
+            turns = Turns(path="plate.code_letter_for", label="code letter", passes="of the wye start",
+                          passes_as="wye-start", fails="as it runs", fails_as="run")  # fmt: skip
+            text += " A third is within it, as of a letter that is of the wye start."
+            return check(key, name, turns, text, table.cite, remedy=remedy)
         return rule(key, name, False, text, table.cite, remedy=remedy)
     per_kva = amps / per_hp
     inside = min(max(per_hp, low * 1.002), high * 0.998) * per_kva
@@ -346,6 +352,11 @@ def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
         fails_as=f"{write(outside, 4)} A",
     )
     return check(key, name, turns, f"{text} Passes for {turns.label} {turns.passes}.", table.cite, remedy=remedy)
+
+
+def _may_be_of_wye(plate: Plate) -> bool:
+    """Whether its letter, of which no more is said, may be that of a start in wye."""
+    return plate.code_letter_for is None and plate.family is Family.CAGE and plate.leads in (None, 6, 12)
 
 
 def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
