@@ -24,6 +24,7 @@ from vinegate.drawing.terminals import terminal_links
 from vinegate.web.paging import other_page
 
 _SUBSCRIPT = re.compile(r"_([A-Za-z0-9]+)")
+_SIGNS = re.compile(r"(?<=[·+])|(?<=(?<!<)/)")
 
 
 def figure_value(figure: Figure | None, digits: int = 4) -> str:
@@ -42,6 +43,11 @@ def figure_value(figure: Figure | None, digits: int = 4) -> str:
 def symbols(text: str) -> Markup:
     """A symbol or formula with its subscripts set low: I_LR becomes I with a small LR."""
     return Markup(_SUBSCRIPT.sub(r"<sub>\1</sub>", str(escape(text))))  # noqa: S704 - escaped on this line
+
+
+def formula(text: str) -> Markup:
+    """A formula that breaks, where it has to, behind a sign and not within a number."""
+    return Markup(_SIGNS.sub("<wbr>", symbols(text)))  # noqa: S704 - escaped there
 
 
 @cache
@@ -101,6 +107,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "number": write,
     "some": some,
     "symbols": symbols,
+    "formula": formula,
     "tied": tied,
     "clock": clock,
     "mark": lambda verdict: str(verdict).replace(" ", "-"),

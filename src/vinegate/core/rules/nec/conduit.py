@@ -128,7 +128,8 @@ def _worked(sheet: Sheet, need: Need, wires: Wires, trade: str, kind: str, cover
     if row is None or grounds is None or inside is None:
         return
     said = Provenance.TABLE if wiring.covering else Provenance.ASSUMED
-    count = sheet.given("conduit_count", "Wires in the conduit beside its grounding conductor", "n", wires.own, "")
+    name, of_sets = "Wires in the conduit beside its grounding conductor", "its phases, of each set that lies there"
+    count = sheet.given("conduit_count", name, "n", wires.own, "", source=of_sets)
     each, ground = (
         sheet.given(key, title, symbol, float(row[covering]), "in²", provenance=said,
                     source=f"{wire_table.cite}, {row['size']} {_WIRES[covering]}")
