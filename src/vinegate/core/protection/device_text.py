@@ -11,11 +11,11 @@ _AMPS: Final = r"\d+(?:[.,]\d+)?"
 _POLES: Final = re.compile(
     r"(?:^|[\s/,-])\s*(?:[1-4]\s*-?\s*(?:P|poles?|Ø|ph)|TPN|TP\s*&\s*N|TP|SPN|SP|DP|4P)(?=$|[\s/,-])", re.I
 )
-_BEHIND: Final = re.compile(rf"^((?:[A-Za-z]{{1,3}}\s*)?{_AMPS}\s*A?)\s*/\s*[123](?=$|[\s/,-])", re.I)
+_BEHIND: Final = re.compile(r"^((?:[A-Za-z]{1,3}\s*)?(?:\d{2,4}|[6-9])\s*A?)\s*/\s*[123](?=$|[\s/,-])", re.I)
+"""50/3: amperes, and poles behind them; 1/2 is a half."""
 _EACH: Final = re.compile(r"^3\s*[x×]\s*(?=\d)")
-"""50/3: amperes, and poles behind them."""
-_SIZE: Final = re.compile(r"\b(?:NH\s?\d{1,3}|D0?[1-4I]{1,3}|BS\s?88|\d{2}\s*[x×]\s*\d{2})\b", re.I)
-"""Bodies of fuse-links (IEC 60269-2): no part of their rating."""
+_SIZE: Final = re.compile(r"\b(?:NH\s?\d{1,3}|D(?:0[1-3]|I{1,3}|IV)|BS\s?88|\d{2}\s*[x×]\s*\d{2})\b", re.I)
+"""Bodies of fuse-links (IEC 60269-2, -3): no part of their rating."""
 _FRAME: Final = re.compile(rf"{_AMPS}\s*AF\s*[/,-]?\s*(?=\d)|(?<=\dAT)\s*[/,-]?\s*{_AMPS}\s*AF", re.I)
 """Beside a trip's amperes those of its frame: 100AF/50AT."""
 _SWITCHED: Final = re.compile(rf"({_AMPS})\s*A?S?\s*/\s*({_AMPS})\s*A?F?", re.I)
@@ -72,10 +72,7 @@ def device_of(text: str, *, fused: bool = False) -> DeviceText | None:
     word = (said["ahead"] or said["behind"] or "").strip(" -")
     if word.casefold() in _SWITCHES:
         return DeviceText(switch=f"{said['amps']} A")
-    return (
-        None
-        if word.casefold() in ("af", "frame")
-        else DeviceText(
-            rating=f"{said['amps']} A", kind=_NAMES.get(word.casefold(), word), fuses="fuse" in word.casefold()
-        )
-    )
+    if word.casefold() in ("af", "frame"):
+        return None
+    kind, fuses = _NAMES.get(word.casefold(), word), "fuse" in word.casefold()
+    return DeviceText(rating=f"{said['amps']} A", kind=kind, fuses=fuses)
