@@ -182,3 +182,25 @@ def test_each_size_is_read_from_its_designator_and_its_decimals(row):
     assert {read_trade(text) for text in (row["trade"], row["metric"], f"{row['metric']} mm", f"{inches:g} in")} == {
         row["trade"]
     }
+
+
+@pytest.mark.parametrize(
+    ("size", "trade", "kind", "most", "verdict"),
+    [
+        ("12 AWG", "1/2", "emt", 40, Verdict.PASSES),
+        ("4 AWG", "1", "fmc", 42.06, Verdict.PASSES),  # 0.3296 in² of 0.327, and of 0.3435 by note 7
+        ("8 AWG", "1/2", "rmc", 40, Verdict.FAILS),  # 0.1464 in² of 0.1333 by note 7
+    ],
+)
+def test_the_share_that_is_said_is_the_tables_unless_another_is_needed(size, trade, kind, most, verdict):
+    said = {"wiring.conduit_kind": kind, "wiring.conduit": trade, "wiring.covering": "thhn", "wiring.size": size}
+    found = gate(said | {"wiring.raceway": "steel", "wiring.ground_size": size})
+    assert (found.limit, found.verdict) == (pytest.approx(most, abs=0.02), verdict)
+
+
+def test_the_least_that_some_wire_takes_is_told_beside_the_advice():
+    """3 + 1 of 10 AWG: 0.1332 in² of RHW-2 take 3/4 in, 0.0844 of THHN 1/2 in."""
+    said = {"wiring.size": "10 AWG", "wiring.ground_size": "10 AWG"}
+    assert row(said).advised == "3/4 in"
+    assert "1/2 in will do of THHN/THWN-2 in EMT" in gate(said).sentence
+    assert row(said | {"wiring.covering": "thhn"}).advised == "1/2 in"

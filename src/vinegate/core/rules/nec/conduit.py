@@ -45,13 +45,17 @@ class Wires:
         return each * wire + ground
 
     def allowed(self, inside: float, covering: str, own: float | None = None) -> float:
-        """Square inches that may be filled of so many inside: table 1, or as table 4 prints it."""
+        """Square inches that may be filled of so many inside: table 1, or as table 4 prints it; more by note 7 where
+        that alone lets the last of wires in that are all alike.
+        """
         count = (self.own if own is None else own) + self.others + 1
         percent = next((share for most, share in _PERCENT if count <= most), _MORE_PERCENT)
-        alike = self.size == self.ground and not self.others
+        by_share, area = percent / 100 * inside, self.area(covering, own)
+        by_table = max(by_share, round(by_share, 3))
         wire = load("wire_nec").find(size=self.size)
-        more = _ALMOST_ONE * float(wire[covering]) if alike and wire is not None else 0.0
-        return max(percent / 100 * inside, round(percent / 100 * inside, 3)) + more
+        alike = self.size == self.ground and not self.others and wire is not None
+        by_note = by_table + _ALMOST_ONE * float(wire[covering]) if alike and wire is not None else by_table
+        return next((most for most in (by_share, by_table, by_note) if area <= most), by_share)
 
     def fills(self, trade: str, kind: str, covering: str) -> bool:
         inside = _inside(trade, kind)
@@ -172,6 +176,8 @@ def _gate(need: Need, wires: Wires, trade: str, kind: str, covering: str) -> Gat
     if wires.others and filled <= most:
         text = f"{said}; with the {wires.others} others no more than {write(most, 3)} % in all."
         return confirm(_KEY, _NAME, False, text, _RULE)
+    if not entered and (least := _advised(wires, (kind,), (covering,))) not in (None, trade):
+        said += f" ({_shown(least or trade)} will do of {_WIRES[covering]} in {_KINDS[kind]})"
     rests = (_together(need),) if entered and need.circuit.wiring.grouped is None else ()
 
     def room(own: float = wires.own) -> float:
