@@ -22,8 +22,8 @@ _KINDS: Final = dict(CONDUITS)
 _WIRES: Final = dict(COVERINGS)
 _NAME: Final = "Room in the conduit"
 _RULE: Final = "NFPA 70:2023 chapter 9 table 1"
-_PERCENT: Final = ((1, 53.0), (2, 31.0))
-_MORE_PERCENT: Final = 40.0
+_PERCENT: Final = 40.0
+"""Of more than two wires: a circuit's have a grounding conductor beside them."""
 _ALMOST_ONE: Final = 0.2
 """Of wires that are all alike, a part of 0.8 counts as one more (note 7)."""
 
@@ -48,9 +48,7 @@ class Wires:
         """Square inches that may be filled of so many inside: table 1, or as table 4 prints it; more by note 7 where
         that alone lets the last of wires in that are all alike.
         """
-        count = (self.own if own is None else own) + self.others + 1
-        percent = next((share for most, share in _PERCENT if count <= most), _MORE_PERCENT)
-        by_share, area = percent / 100 * inside, self.area(covering, own)
+        by_share, area = _PERCENT / 100 * inside, self.area(covering, own)
         by_table = max(by_share, round(by_share, 3))
         wire = load("wire_nec").find(size=self.size)
         alike = self.size == self.ground and not self.others and wire is not None
