@@ -259,6 +259,15 @@ def test_what_is_on_the_dials_is_judged_by_the_rules_the_plan_is_judged_by(tag, 
     assert gate(tag, f"record.{key}", record_set=read).verdict is verdict
 
 
+def test_a_device_whose_kind_is_not_said_is_judged_by_each_that_its_rating_may_be_of():
+    """225 A on the fuse or breaker of P-11: as a breaker it may stand, as a time-delay fuse not."""
+    found, facts, _ = unmeasured("P-11")
+    unsaid = {**facts, "protection": {**facts["protection"], "device_nec": ""}, "record_set": {"device": "225 A"}}
+    one = plan_raw(found.rules, found.facts, unsaid, beside=NOTHING).gate("record.device_rule")
+    assert (one.verdict, one.turns.path) == (Verdict.CHECK, "protection.device_nec")
+    assert gate("P-11", "record.device_rule", record_set={"device": "225 A"}).verdict is Verdict.FAILS
+
+
 def test_what_is_on_the_dials_breaks_the_plan_s_verdict_only_where_it_breaks_a_rule():
     assert planned("P-11", record_set={"overload": "104 A"}).verdict is Verdict.FAILS
     assert planned("P-11", record_set={"device": "150 A"}).verdict is planned("P-11").verdict

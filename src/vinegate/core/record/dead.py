@@ -11,6 +11,7 @@ from vinegate.core.grade import (
     at_least,
     breaks,
     changes,
+    check,
     confirm,
     from_answer,
     informs,
@@ -296,10 +297,13 @@ def _by_rule(key: str, name: str, rows: Collection[str], plan: Side) -> Iterator
     worse = [gate for gate in gates if gate.verdict.rank > before.get(gate.key, 0)]
     fails = next((gate for gate in worse if gate.verdict is Verdict.FAILS), None)
     unclear = next((gate for gate in worse if gate.verdict is Verdict.UNKNOWN), None)
+    hangs = next((gate for gate in worse if gate.verdict is Verdict.CHECK and gate.turns is not None), None)
     if fails is not None:
         yield from_answer(key, name, breaks(fails.sentence, fails.source), remedy="Set it as planned.")
     elif unclear is not None:
         yield unknown(key, name, unclear.needs or (unclear.name,))
+    elif hangs is not None and hangs.turns is not None:
+        yield check(key, name, hangs.turns, hangs.sentence, hangs.source, remedy="Set it as planned.")
     elif {gate.verdict for gate in gates if gate.weighs} == {Verdict.PASSES}:
         yield from_answer(key, name, meets("Nothing that is asked of it fails so.", "the plan's own gates"))
 
