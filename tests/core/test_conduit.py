@@ -5,11 +5,12 @@ import math
 import pytest
 
 from tests.conftest import planner
+from tests.core.good import GOOD
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.numbers import QuantityError
 from vinegate.core.rules.nec.conduit import Wires
-from vinegate.core.supply.conduit import CONDUITS, COVERINGS, fits, raceway_of, read_trade
+from vinegate.core.supply.conduit import CONDUITS, COVERINGS, fits, kinds_of, raceway_of, read_trade
 from vinegate.core.tables import load
 
 P11, C71 = planner("harrowmere-lock.json", "P-11"), planner("harrowmere-lock.json", "C-71")
@@ -86,7 +87,8 @@ def test_three_and_a_ground_by_hand():
     assert plan.figure("wiring.wires_area").value == pytest.approx(0.6389)
     assert plan.figure("wiring.conduit_fill").value == pytest.approx(100 * 0.6389 / 2.036)
     assert row(SAID).advised == "1 1/2 in"
-    assert gate(SAID | {"wiring.conduit": "1-1/4"}).verdict is Verdict.FAILS
+    tight = gate(SAID | {"wiring.conduit": "1-1/4"})
+    assert (tight.verdict, tight.remedy) == (Verdict.FAILS, "At least 1 1/2 in.")
     assert gate(SAID | {"wiring.conduit": "1-1/2"}).verdict is Verdict.PASSES
 
 
@@ -124,7 +126,9 @@ def test_a_kind_that_settles_it_whatever_the_wire_is_named():
 
 
 def test_what_else_may_lie_there_is_asked_only_where_it_would_not_fit():
-    tight, wide = ({**SAID, "wiring.grouped": None, "wiring.conduit": trade} for trade in ("1-1/2", "2-1/2"))
+    tight, wide = (
+        {**SAID, "wiring.grouped": None, "wiring.conduit": trade} for trade in ("1-1/2", "2")
+    )  # 6 wires fill 35.6 % of it
     assert gate(tight).turns.path == "wiring.grouped"
     assert gate(wide).verdict is Verdict.PASSES
 
@@ -141,6 +145,33 @@ def test_sets_lie_each_in_its_own_conduit_or_together():
     assert P11(two).figure("wiring.conduit_count").value == 3
     assert P11(two | {"wiring.grouped": "6"}).figure("wiring.conduit_count").value == 6
     assert row(two | {"wiring.grouped": "6"}).advised == "2 in"  # 1.1954 in² of 1.342
+
+
+def test_fewer_together_than_a_set_has_are_its_own_all_the_same():
+    assert P11(SAID | {"wiring.grouped": "1"}).figure("wiring.conduit_count").value == 3
+
+
+def test_its_row_says_of_what_kind_it_is_and_how_far_it_goes():
+    assert (row(SAID).chosen, row({}).chosen) == ("1 1/2 in EMT", "1 1/2 in")
+    assert row(SAID).rule == "NFPA 70:2023 chapter 9 table 1"
+    assert row(SAID | {"wiring.sets": "2"}).rule.endswith(", each")
+    assert row({}, planner("harrowmere-lock.json", "X-51")).rule.endswith(", board to starter")
+
+
+def test_where_the_wire_alone_decides_in_every_kind_it_is_told():
+    said = {
+        "wiring.raceway": "aluminium",
+        "wiring.size": "1 AWG",
+        "wiring.ground_size": "6 AWG",
+        "wiring.conduit": "1-1/4",
+    }
+    assert kinds_of("aluminium") == ("emt", "rmc")
+    assert "Passes with wire type THHN/THWN-2 or XHHW-2" in gate(said).sentence
+
+
+def test_from_line_to_neutral_there_are_two():
+    found = GOOD["NEC, line to neutral"]({"wiring.grouped": "2", "wiring.raceway": "steel"})
+    assert found.figure("wiring.conduit_count").value == 2
 
 
 def test_one_phase_has_two_wires_and_its_ground():

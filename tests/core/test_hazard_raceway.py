@@ -82,6 +82,8 @@ def test_tubing_by_zone(zone, tubing):
 def test_what_settles_a_flexible_one_does():
     flexible = STIRRER({f"{AREA}.division": "2", "wiring.conduit_kind": "lfmc"}).gate("place.raceway")
     assert flexible.turns.path == "wiring.conduit_kind"
+    assert "flexible conduit only" in flexible.sentence
+    assert "tubing is none" in STIRRER({"wiring.conduit_kind": "emt"}).gate("place.raceway").sentence
     assert found({f"{AREA}.division": "2", "wiring.conduit_kind": flexible.turns.passes_as}) == (
         Kind.CONFIRM,
         Verdict.UNKNOWN,
