@@ -74,3 +74,16 @@ def test_the_band_of_a_relay_tells_where_it_may_stand():
     assert H1(line | {PLACE: "delta"}).gate("protection.band").verdict is Verdict.PASSES
     large = H1({SET: None, PLACE: None, "protection.element_low": "63 A", "protection.element_high": "90 A"})
     assert large.gate("protection.band").verdict is Verdict.PASSES
+
+
+# Half of 92 A in each half winding: 46 A there, which would open in the line; a setting near all of it is the line's.
+@pytest.mark.parametrize(
+    ("amps", "place", "verdict"),
+    [("46 A", None, "check"), ("46 A", "half", "passes"), ("46 A", "line", "fails"), ("57.5 A", None, "fails"),
+     ("80 A", None, "passes")],
+)  # fmt: skip
+def test_in_the_line_or_in_each_half_winding(amps, place, verdict):
+    said = {"start.method": "part-winding", "plate.leads": "6", SET: amps, PLACE: place, HABIT: "dial"}
+    gate = P11(said).gate("protection.setting")
+    assert gate.verdict is Verdict(verdict)
+    assert (gate.turns is not None and gate.turns.path == PLACE) is (verdict == "check")
