@@ -185,6 +185,8 @@ def test_a_size_that_is_not_made_and_a_kind_that_is_none_of_its_material():
     assert "protection.conduit_kind" not in {one.key for one in P11(SAID | {"wiring.raceway": "steel"}).gates}
     assert fits("aluminium", "rmc")
     assert not fits("aluminium", "imc")
+    assert fits("steel", "lfmc")
+    assert not fits("pvc", "fmc")
 
 
 def test_the_kind_says_the_material_where_nothing_else_does():
