@@ -193,6 +193,8 @@ def test_the_kind_says_the_material_where_nothing_else_does():
     assert [raceway_of(None, kind) for kind in dict(CONDUITS)] == ["steel"] * 3 + ["pvc"] * 2 + ["steel"] * 2
     unsaid, steel = P11({"wiring.raceway": None, "wiring.conduit_kind": "rmc"}), P11()
     assert unsaid.figure("wiring.x").value == steel.figure("wiring.x").value
+    worth = [[note for note in plan.stage("wiring").notes if "Next size" in note] for plan in (unsaid, steel)]
+    assert worth[0] == worth[1] != []
 
 
 def test_nothing_is_said_of_a_conduit_that_is_not_there_nor_by_iec():

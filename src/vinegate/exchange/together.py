@@ -20,17 +20,14 @@ _HERTZ: Final = re.compile(r"(?:[/-]\s*[13]\s*(?:~|[Øøφ]|ph(?:ase)?)?\s*[/-]|
 _PHASES: Final = re.compile(r"(\d{2,4}(?:[/-]\d{3,4})?)\s*V?\s*[/,-]\s*([13])\s*[-]?(?:~|[Øøφ]|ph(?:ase)?)?", re.I)
 _KINDS: Final = {"1": "single-phase", "3": "three-phase"}
 
-
 _YES: Final = ("y", "yes", "x", "✓", "✔", "true", "1")
 _NO: Final = ("n", "no", "false", "0", "none")
+_GROUND: Final = re.compile(r"\s*(?<=[\d\s²])(?:GND|grd|ground|EGC|G|PE|E|CPC)$", re.I)
+_SETS: Final = re.compile(r"\(?(\d{1,2})\)?\s*(?:sets?|runs?|x|×|per phase)?", re.I)
 
 
 def _answers(text: str) -> bool:
     return text.strip().casefold() in (*_YES, *_NO)
-
-
-_GROUND: Final = re.compile(r"\s*(?<=[\d\s²])(?:GND|grd|ground|EGC|G|PE|E|CPC)$", re.I)
-_SETS: Final = re.compile(r"\(?(\d{1,2})\)?\s*(?:sets?|runs?|x|×|per phase)?", re.I)
 
 
 def _device(path: str, text: str, of_head: str, *, us: bool) -> dict[str, str]:

@@ -9,7 +9,7 @@ from vinegate.core.records import dataclass
 
 _AMPS: Final = r"\d+(?:[.,]\d+)?"
 _POLES: Final = re.compile(
-    r"(?:^|[\s/,-])\s*(?:[1-4]\s*-?\s*(?:P|poles?|Ø|ph)|TPN|TP\s*&\s*N|TP|SPN|SP|DP|4P)(?=$|[\s/,-])", re.I
+    r"(?:^|[\s/,-])\s*(?:[1-4]\s*-?\s*(?:P|poles?|Ø|ph)|TPN|TP\s*&\s*N|TP|SPN|SP|DP)(?=$|[\s/,-])", re.I
 )
 _BEHIND: Final = re.compile(r"^((?:[A-Za-z]{1,3}\s*)?(?:\d{2,4}|[6-9])\s*A?)\s*/\s*[123](?=$|[\s/,-])", re.I)
 """50/3: amperes, and poles behind them; 1/2 is a half."""

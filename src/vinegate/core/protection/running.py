@@ -144,7 +144,7 @@ def _ohms(name: str, size: str, need: Need) -> float | None:
         return None
     if name == "conductor_iec":
         return table.number(row, f"r_{metal}")
-    return table.number(row, f"r_{'cu' if metal == 'copper' else 'al'}_{wiring.raceway or 'pvc'}")
+    return table.number(row, f"r_{'cu' if metal == 'copper' else 'al'}_{run_of(wiring).raceway or 'pvc'}")
 
 
 def area_of(size: str) -> float | None:

@@ -28,7 +28,7 @@ from vinegate.core.protection.own_fault import fault_total, own_fault
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
-from vinegate.core.protection.unsaid_kind import Otherwise, otherwise, over_kinds
+from vinegate.core.protection.unsaid_kind import DEVICE, Otherwise, gates_over, otherwise, over_kinds
 from vinegate.core.protection.warm import ampacity_in, metal_gate
 from vinegate.core.protection.withstand import withstand_k_s
 from vinegate.core.records import dataclass, replace
@@ -75,6 +75,17 @@ class Protected:
             if device.key == key:
                 return device
         raise KeyError(key)
+
+    def fitted(self, device_fact: str) -> dict[str, object]:
+        """Facts of what is fitted, for where the circuit is supposed otherwise."""
+        rating = {"rating_a": self.band.rating_a} if self.band is not None else {}
+        return {**rating, **self.kind_fitted(device_fact), "trip_class": self.overload.trip}
+
+    def kind_fitted(self, device_fact: str) -> dict[str, object]:
+        """The kind of device as the fact at that path: of a rating that is advised, the kind it is advised with."""
+        if self.band is None or not device_fact or self.device("device").take:
+            return {}
+        return {device_fact.partition(".")[2]: self.band.device}
 
 
 def _need(work: Work) -> Need:
@@ -199,7 +210,7 @@ def _plan(work: Work) -> Protected:
     )  # fmt: skip
     if runs.take and load(work.rules.conductors).find(size=work.circuit.wiring.size or "") is None:
         runs = _once_laid(work, runs)
-    work.step("protection: on the standby", lambda: _on_standby(work, found), _held(found))
+    work.step("protection: on the standby", lambda: _on_standby(work, found), *_fitted(work, found).items())
     return replace(found, devices=tuple(runs if one.key == runs.key else one for one in found.devices))
 
 
@@ -211,13 +222,11 @@ def _once_laid(work: Work, runs: Device) -> Device:
 
 
 def _on_standby(work: Work, found: Protected) -> None:
-    work.sheet("supply").gates += standby_gates(work, PROTECTION, dict(_held(found)))
+    work.sheet("supply").gates += standby_gates(work, PROTECTION, _fitted(work, found))
 
 
-def _held(found: Protected) -> tuple[tuple[str, object], ...]:
-    """What is fitted here is what is there on another source."""
-    rating = [("rating_a", found.band.rating_a)] if found.band is not None else []
-    return (*rating, ("trip_class", found.overload.trip))
+def _fitted(work: Work, found: Protected) -> dict[str, object]:
+    return found.fitted(work.rules.device_fact)
 
 
 def _by_setting(work: Work, line_a: Figure | None) -> tuple[Figure | None, ...]:
@@ -293,7 +302,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     ahead = work.step(
         "protection: ahead", lambda: (*ahead_gates(need, rules), *capacitor_gates(need, _idles(work))), *work.used()
     )
-    sheet.gates += [*upstream_gate(need, band), *ahead]
+    sheet.gates += [*_upstream(need, band, rules, (device.kind, others)), *ahead]
     found = Protected(
         devices=(disconnect, device, starter, overload_row, run.conductors, run.ground, *_conduit_of(run)),
         band=band,
@@ -319,6 +328,13 @@ def _note_poles(sheet: Sheet, need: Need) -> None:
     if need.neutral:
         poles = "breaker and switch" if need.fed_by_one else "breaker, overload and switch"
         sheet.notes.append(f"From line to neutral: {poles} have one pole; the neutral is not opened alone.")
+
+
+def _upstream(need: Need, band: Band | None, rules: RuleSet, kinds: tuple[str, Others]) -> tuple[Gate, ...]:
+    """The device upstream beside this one, of each kind that it may be."""
+    taken, others = kinds
+    there = {name: upstream_gate(one.need, one.band) for name, one in others.items()}
+    return gates_over(upstream_gate(need, band), rules.device_fact, DEVICE, taken, there)
 
 
 Others = Mapping[str, Otherwise]

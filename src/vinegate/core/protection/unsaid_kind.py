@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from typing import Final
 
-from vinegate.core.grade import Gate, over
+from vinegate.core.grade import Gate, over, rule
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
+
+DEVICE: Final = "short-circuit device"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,17 +40,23 @@ def over_kinds(
     if not others:
         return row
     there = {name: row_of(other).gates for name, other in others.items()}
-    return replace(row, gates=gates_over(row.gates, rules.device_fact, "short-circuit device", taken, there))
+    return replace(row, gates=gates_over(row.gates, rules.device_fact, DEVICE, taken, there))
 
 
 def gates_over(
     gates: Sequence[Gate], path: str, label: str, taken: str, there: Mapping[str, Sequence[Gate]]
 ) -> tuple[Gate, ...]:
-    """Each gate that weighs, over those of its key for the other words of the fact at `path`."""
-    by_key = {name: {gate.key: gate for gate in found if gate.weighs} for name, found in there.items()}
+    """Each gate that weighs, over those of its key for the other words of the fact at `path`; where a word has no such
+    gate, nothing is asked with it.
+    """
+    words = {taken: gates, **there}
+    by_key = {word: {gate.key: gate for gate in found if gate.weighs} for word, found in words.items()}
+    keys = dict.fromkeys(key for found in by_key.values() for key in found)
 
-    def over_words(gate: Gate) -> Gate:
-        others = {name: found[gate.key] for name, found in by_key.items() if gate.key in found}
-        return over(path, label, taken, {taken: gate} | others) if gate.weighs else gate
+    def over_words(key: str) -> Gate:
+        some = next(found[key] for found in by_key.values() if key in found)
+        unasked = rule(key, some.name, True, some.sentence, some.source)
+        return over(path, label, taken, {word: found.get(key, unasked) for word, found in by_key.items()})
 
-    return tuple(map(over_words, gates))
+    beside = (gate for gate in gates if not gate.weighs)
+    return (*map(over_words, keys), *beside)

@@ -52,7 +52,7 @@ def there(work: Work, plate: Plate) -> There:
         lambda other: There(machine=other.found(MACHINE).machine, gates=_gates(other)),
         plate={name: getattr(plate, name) for name in Plate.model_fields},
         machine={name: getattr(known, name) for name in MachineFacts.model_fields},
-        protection={"overload_a": None},
+        protection={"overload_a": None, **work.found(PROTECTION).kind_fitted(work.rules.device_fact)},
         **elsewhere | {"start": elsewhere["start"] | {"method": work.found(START).chosen}},
     )
 

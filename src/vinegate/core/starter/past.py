@@ -39,17 +39,10 @@ def past_gates(work: Work) -> list[Gate]:
     there = work.supposing(
         _weighing,
         start=ACROSS,
-        protection=_shares(work),
+        protection=work.found(PROTECTION).fitted(work.rules.device_fact),
         stop=_stops(work),
     )
     return [_as_past(gate) for gate in there if now.get(gate.key) != (gate.verdict, gate.sentence)]
-
-
-def _shares(work: Work) -> dict[str, object]:
-    """The device ahead of both, and the overload that is drawn in both ways."""
-    found = work.found(PROTECTION)
-    rating = {"rating_a": found.band.rating_a} if found.band is not None else {}
-    return {**rating, "trip_class": found.overload.trip}
 
 
 def _stops(work: Work) -> dict[str, str]:

@@ -6,7 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core.field import Also, one_of
-from vinegate.core.numbers import QuantityError
+from vinegate.core.numbers import QuantityError, split_unit
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 
@@ -45,14 +45,11 @@ CONDUITS_ALSO: Final[Also] = {
 }
 FLEXIBLE: Final = ("lfmc", "fmc")
 _OF: Final = {"steel": ("emt", "imc", "rmc"), "aluminium": ("emt", "rmc"), "pvc": ("pvc-40", "pvc-80")}
-_LAID: Final = {kind: raceway for raceway, kinds in (*_OF.items(), ("steel", FLEXIBLE)) for kind in kinds} | {
-    "emt": "steel", "imc": "steel", "rmc": "steel",
-}  # fmt: skip
+_LAID: Final = {"emt": "steel", "imc": "steel", "rmc": "steel", **dict.fromkeys(FLEXIBLE, "steel"),
+                "pvc-40": "pvc", "pvc-80": "pvc"}  # fmt: skip
 TRADES: Final = tuple((row["trade"], f"{row['trade'].replace('-', ' ')} in") for row in load("conduit_nec").rows)
-_TRADE: Final = re.compile(
-    r"(?P<size>\d+(?:[\s-]+\d/\d)?|\d/\d|\d?[.,]\d+)\s*(?:\"|''|”|″|-?\s*in(?:ch(?:es)?|\.)?|mm)?"
-    r"\s*(?:trade(?:\s*size)?|C\.?|conduit)?", re.I
-)  # fmt: skip
+_ASIDE: Final = re.compile(r"\s*(?:trade(?:\s*size)?|C\.?|conduit)$", re.I)
+_IN_INCHES: Final = ("", '"', "''", "”", "″", "in", "in.", "inch", "inches")
 
 
 def kinds_of(raceway: str | None) -> tuple[str, ...]:
@@ -80,18 +77,15 @@ def read_trade(text: str) -> str:
     >>> read_trade('1-1/4"'), read_trade("1 1/4 in"), read_trade("1.25"), read_trade("35"), read_trade('2"C')
     ('1-1/4', '1-1/4', '1-1/4', '1-1/4', '2')
     """
-    said = _TRADE.fullmatch(text.strip())
-    size = re.sub(r"[\s-]+", "-", said["size"]).replace(",", ".") if said else ""
-    for row in load("conduit_nec").rows:
-        if size in (row["trade"], row["metric"], _decimal(row["trade"]), _decimal(row["trade"]).lstrip("0")):
+    try:
+        sizes, unit = split_unit(f"{_ASIDE.sub('', text.strip())} ")
+    except QuantityError:
+        sizes, unit = [], ""
+    for row in load("conduit_nec").rows if unit.lstrip("-") in (*_IN_INCHES, "mm") else ():
+        inches, metric = split_unit(f"{row['trade']} in")[0], [float(row["metric"])]
+        if (sizes == metric and unit in ("", "mm")) or (sizes == inches and unit != "mm"):
             return row["trade"]
     raise QuantityError(f"“{text.strip()}” is no trade size of conduit: write it like 3/4, 1-1/4 or 2 in.")
-
-
-def _decimal(trade: str) -> str:
-    whole, _, part = trade.rpartition("-")
-    upper, _, lower = part.partition("/")
-    return f"{float(whole or 0) + float(upper) / float(lower or 1):g}"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -22,6 +22,8 @@ _KINDS: Final = dict(CONDUITS)
 _WIRES: Final = dict(COVERINGS)
 _NAME: Final = "Room in the conduit"
 _RULE: Final = "NFPA 70:2023 chapter 9 table 1"
+_MADE_OF: Final = "NFPA 70:2023 articles 342 to 358"
+_WITH_GROUND: Final = "NFPA 70:2023 chapter 9 table 1, note 3"
 _PERCENT: Final = 40.0
 """Of more than two wires: a circuit's have a grounding conductor beside them."""
 _ALMOST_ONE: Final = 0.2
@@ -51,8 +53,8 @@ class Wires:
         by_share, area = _PERCENT / 100 * inside, self.area(covering, own)
         by_table = max(by_share, round(by_share, 3))
         wire = load("wire_nec").find(size=self.size)
-        alike = self.size == self.ground and not self.others and wire is not None
-        by_note = by_table + _ALMOST_ONE * float(wire[covering]) if alike and wire is not None else by_table
+        alike = wire is not None and self.size == self.ground and not self.others
+        by_note = by_table + (_ALMOST_ONE * float(wire[covering]) if wire is not None and alike else 0.0)
         return next((most for most in (by_share, by_table, by_note) if area <= most), by_share)
 
     def fills(self, trade: str, kind: str, covering: str) -> bool:
@@ -76,7 +78,7 @@ def conduit(sheet: Sheet, need: Need, size: str | None, ground: str) -> Device |
     if not said or tabulated.find(size=size or "") is None or tabulated.find(size=ground) is None:
         return None
     kinds = (wiring.conduit_kind,) if wiring.conduit_kind else kinds_of(wiring.raceway)
-    coverings = (wiring.covering,) if wiring.covering else tuple(dict(COVERINGS))
+    coverings = (wiring.covering,) if wiring.covering else tuple(_WIRES)
     advised = None if wires.others else _advised(wires, kinds, coverings)
     chosen = wiring.conduit or advised
     if chosen is None:
@@ -141,7 +143,7 @@ def _worked(sheet: Sheet, need: Need, wires: Wires, trade: str, kind: str, cover
         )
     )  # fmt: skip
     area = sheet.work("wires_area", "Wires in the conduit", "A_w", wires.area(covering), "in²",
-                      formula="n·a+a_g", inputs=(count, each, ground), source="chapter 9, note 3")  # fmt: skip
+                      formula="n·a+a_g", inputs=(count, each, ground), source=_WITH_GROUND)  # fmt: skip
     within = sheet.given(
         "conduit_inside", "Inside of the conduit", "A_i", inside, "in²",
         provenance=Provenance.TABLE if wiring.conduit_kind else Provenance.ASSUMED,
@@ -206,7 +208,9 @@ def _twice(need: Need) -> tuple[Gate, ...]:
     if fits(wiring.raceway, wiring.conduit_kind):
         return ()
     text = f"{_KINDS[wiring.conduit_kind or '']} is no conduit of {wiring.raceway}: one of the two is otherwise."
-    return (rule("protection.conduit_kind", "Conduit said twice", False, text, "", remedy="See what lies there."),)
+    return (
+        rule("protection.conduit_kind", "Conduit said twice", False, text, _MADE_OF, remedy="See what lies there."),
+    )
 
 
 def _shown(trade: str) -> str:
