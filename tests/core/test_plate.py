@@ -64,6 +64,9 @@ AGREE = [
      Verdict.PASSES),
     ("p11", {"plate.locked_rotor_current": "560 A", "plate.code_letter_for": "wye-start"}, "plate.letter",
      Verdict.FAILS),
+    # Letter G of the wye is 1,580 A in delta at least, 17 times 92 A; A of the wye ends at 890 A
+    ("p11", {"plate.code_letter_for": "wye-start"}, "plate.starting", Verdict.CHECK),
+    ("p11", {"plate.code_letter_for": "wye-start", "plate.code_letter": "A"}, "plate.starting", None),
     ("p11", {"plate.cooling": "IC416"}, "plate.cooled", Verdict.CHECK),
     ("p11", {"plate.cooling": "IC 411"}, "plate.cooled", None),
     ("p11", {"plate.enclosure": "TENV", "plate.cooling": "IC411"}, "plate.cooled", Verdict.CHECK),

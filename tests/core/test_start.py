@@ -42,6 +42,32 @@ def test_letter_of_a_wye_start_motor_is_for_the_wye(p11):
     assert high(p11({"plate.code_letter_for": "wye-start"})) == pytest.approx(3 * high(p11()))
 
 
+PER_HP = 75 * 1000 / (math.sqrt(3) * 460)  # amperes of 1 kVA/hp
+
+
+@pytest.mark.parametrize(
+    ("change", "low", "top"),
+    [
+        # A ends at 3.15 kVA/hp: 297 A are 3.2 times 92 A, little as it runs; in delta 890 A
+        ({"code_letter": "A"}, 0, 3 * 3.15),
+        ({"code_letter": "A", "leads": None}, 0, 3 * 3.15),
+        ({"code_letter": "A", "leads": "9"}, 0, 3.15),
+        ({"code_letter": "A", "code_letter_for": "run"}, 0, 3.15),
+        ({"code_letter": "A", "code_letter_for": "wye-start"}, 0, 3 * 3.15),
+        # B from 3.15 to 3.55: in delta 890 A and more, 9.7 times 92 A; design B has 542 A at most
+        ({"code_letter": "B"}, 3.15, 3.55),
+        ({"code_letter": "B", "design_letter": "A"}, 3.15, 3 * 3.55),
+        # of 85 A 10.5 times; C ends at 4.1 times 92 A, as machines draw
+        ({"code_letter": "B", "design_letter": "A", "full_load_current": "170/85"}, 3.15, 3.55),
+        ({"code_letter": "C", "design_letter": "A"}, 3.55, 4),
+    ],
+)
+def test_a_letter_of_which_no_more_is_said_may_be_of_the_wye(p11, change, low, top):
+    plan = p11({f"plate.{name}": text for name, text in ({"code_letter_for": None} | change).items()})
+    assert plan.figure("start.locked_rotor_low").value == pytest.approx(low * PER_HP)
+    assert high(plan) == pytest.approx(top * PER_HP)
+
+
 def test_the_volts_in_use_decide_the_amperes(p11):
     on_230 = p11({"supply.volts": "240"})
     assert high(on_230) == pytest.approx(2 * high(p11()))

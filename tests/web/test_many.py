@@ -5,6 +5,7 @@ import re
 import subprocess
 
 import pytest
+from openpyxl import load_workbook
 
 from tests.conftest import demo_job
 from tests.exchange.test_spreadsheet import book, pans
@@ -64,6 +65,45 @@ def test_a_tag_that_is_there_is_changed_and_the_rest_of_it_stays(sign_in, job):
     assert "75 hp" in text_of(ines.get(f"{job}/P-11/plate"))
     again = text_of(preview(ines, job, "Tag\tLength\nP-11\t80 m"))
     assert re.search(r'<option value="wiring.length" selected', again)
+
+
+def changed_in(body, tag, head, text):
+    """A spreadsheet in which somebody changed one cell of a circuit."""
+    book = load_workbook(io.BytesIO(body))
+    sheet = book.active
+    at = next(cell.column for cell in sheet[1] if cell.value == head)
+    row = next(row for row in sheet if row[0].value == tag)
+    sheet.cell(row[0].row, at, text)
+    found = io.BytesIO()
+    book.save(found)
+    return found.getvalue()
+
+
+def test_what_is_entered_goes_out_is_changed_and_comes_back(sign_in, job):
+    ines = sign_in("ines")
+    ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"}, form_at=job)
+    body = changed_in(ines.get(f"{job}/entered.xlsx").data, "P-12", "Length [wiring.length]", "88 m")
+    sent = {"file": (io.BytesIO(body), "entered.xlsx")}
+    page = text_of(ines.post(f"{job}/import", sent, form_at=f"{job}/import", content_type="multipart/form-data"))
+    assert "<strong>2</strong> of 2 rows can be brought in: 0 new, 1 changed, 1 as it is" in page
+    assert re.findall(r'<th scope="col">([^<]+)<', page) == ["Tag", "Then", "Length"]
+    assert re.search(r'88 m</span><br><span class="soft">was 62 m<', page)
+    assert "<select" not in page
+    columns = dict(re.findall(r'name="(column\d+)" value="([^"]+)"', page))
+    before = versions(job)
+    ines.post(f"{job}/import", {"table": table_of(page), **columns, "go": "all"}, form_at=f"{job}/import")
+    assert 'value="88 m"' in text_of(ines.get(f"{job}/P-12/wiring"))
+    assert versions(job) == before | {"P-12": before["P-12"] + 1}
+    again = {"file": (io.BytesIO(body), "entered.xlsx")}
+    page = text_of(ines.post(f"{job}/import", again, form_at=f"{job}/import", content_type="multipart/form-data"))
+    assert "0 new, 0 changed, 2 as they are" in page
+    assert 'name="go"' not in page
+
+
+def versions(job):
+    with database.connection_context():
+        access = jobs_store.open_job(person("ines"), int(job.rpartition("/")[2]))
+        return {circuit.tag: circuit.version for circuit in jobs_store.circuits(access)}
 
 
 def test_rows_in_error_are_named_and_nothing_half_is_kept(sign_in, job):

@@ -106,8 +106,9 @@ def columns(table: Sequence[Sequence[str]], job: Mapping[str, Any]) -> dict[int,
         names = {name.casefold() for name in names_in(job, kind)}
         return any(row[at].strip().casefold() in names or kind_of(_key(row[at])) == kind for row in rows)
 
+    said = _by_path(table[0])
     found = _by_contents(guess(table[0]), table)
-    return {
+    return said | {
         at: path for at, path in found.items()
         if (path not in facts or not facts[path].listed or known(at, facts[path].listed))
         and (path != "plate.kind" or any(plain(row[at]) in kinds for row in rows))
@@ -154,7 +155,7 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
                 labels[plain(word)] = path
     labels |= _SAID | dict.fromkeys(_WAYS_OF_HEADS, "start.method") | {plain(path): path for path in paths()}
     tag = next((at for at, head in enumerate(heads) if plain(head) in _TAG_FIRST), None)
-    found = {} if tag is None else {tag: TAG_PATH}
+    found = ({} if tag is None else {tag: TAG_PATH}) | _by_path(heads)
     for at, head in enumerate(heads):
         name, unit = without_unit(head)
         symbol = _SAID.get(plain(name)) if len(name) == 1 and unit else None  # I [A] is not I_a
@@ -165,6 +166,17 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
     if TAG_PATH not in found.values():
         found[0] = TAG_PATH
     return found
+
+
+def _by_path(heads: Sequence[str]) -> dict[int, str]:
+    """Columns whose heads carry their fact's path: `Length [wiring.length]`."""
+    return {at: path for at, head in enumerate(heads) if (path := path_in(head))}
+
+
+def path_in(head: str) -> str:
+    """The fact whose path stands in a head; empty where none does."""
+    match = re.search(r"\[([a-z_]+\.[a-z_]+)\]\s*$", head)
+    return match[1] if match is not None and match[1] in paths() else ""
 
 
 def _of_another(path: str, unit: str) -> bool:
@@ -228,12 +240,14 @@ def kind_of_head(head: str) -> str:
 
 
 def without_unit(head: str) -> tuple[str, str]:
-    """A head's name and its unit: `Power [kW]`, `Length (ft)`, `Speed, rpm`, `HP`.
+    """A head's name and its unit: `Power [kW]`, `Length (ft)`, `Speed, rpm`, `HP`; a fact's path is none.
 
     >>> without_unit("Power [kW]"), without_unit("Length (ft)"), without_unit("HP"), without_unit("Motor kW")
     (('Power', 'kW'), ('Length', 'ft'), ('HP', 'hp'), ('Motor', 'kW'))
     """
     match = re.match(r"^\s*(.*?)\s*(?:\[([^\]]+)\]|\(([^)]+)\)|,\s*([A-Za-z%°²·/]+))\s*$", head)
+    if match and path_in(head):
+        return match.group(1), ""
     if match and match.group(1):
         return match.group(1), next(one for one in match.groups()[1:] if one)
     behind = re.match(r"^\s*(\S.*?)\s+(hp|kw|rpm|hz|awg|mm²|mm2|ft|m|m³/h|m3/h|gpm|kva)\.?\s*$", head, re.I)

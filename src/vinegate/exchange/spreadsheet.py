@@ -19,14 +19,15 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.typeset import typed
 from vinegate.core.wording import spoken
 from vinegate.exchange.circuit_file import TAG_RULE
-from vinegate.exchange.columns import TAG_PATH, names_in, paths, says, without_unit
+from vinegate.exchange.columns import TAG_PATH, names_in, path_in, paths, says, without_unit
 from vinegate.exchange.together import together
 
 MOST_ROWS: Final = 2000
 MOST_COLUMNS: Final = 400
 MOST_BYTES: Final = 4_000_000
 _MOST_UNPACKED: Final = 60_000_000
-_LONGEST: Final = 300
+_LONGEST: Final = 20_001
+"""One more than any fact takes, so that what is too long is told and not cut."""
 
 _BROKEN: Final = (
     zipfile.BadZipFile, LookupError, ValueError, ElementTree.ParseError, OSError, TypeError, AttributeError,
@@ -146,6 +147,10 @@ def _ods_row(element: ElementTree.Element) -> list[str]:
     return row
 
 
+_GUARDED: Final = re.compile(r"^'(?=[=+\-@])")
+"""Ahead of what a spreadsheet would run, as our own tables are written."""
+
+
 def _text(body: bytes) -> Iterator[list[str]]:
     if b"\0" in body[:2000] and body[:2] not in (b"\xff\xfe", b"\xfe\xff"):
         raise UnreadableSheet("this is no text.")
@@ -160,7 +165,7 @@ def _text(body: bytes) -> Iterator[list[str]]:
         for number, row in enumerate(reader):
             if number > MOST_ROWS + 60:
                 raise UnreadableSheet(f"more than {MOST_ROWS} rows.")
-            yield row
+            yield [_GUARDED.sub("", cell) for cell in row]
     except csv.Error as error:
         raise UnreadableSheet("its quotation marks do not match.") from error
 
@@ -228,8 +233,11 @@ def read_rows(
 def _cells(
     path: str, text: str, rules: RuleSetName, named: Mapping[str, Mapping[str, str]], head: str
 ) -> Iterator[Cell]:
-    """The cell's own fact, and those that its text says beside it, or its head: the kind of device."""
-    said = together(path, text, us=rule_set(rules).practice.us_units, head=head)
+    """The cell's own fact, and those that its text says beside it, or its head: the kind of device. Under a head that
+    carries its fact's path a text that the fact reads is its own alone.
+    """
+    own = path_in(head) and not _cell(path, text, rules, named.get(paths()[path].listed, {})).error
+    said = {} if own else together(path, text, us=rule_set(rules).practice.us_units, head=head)
     if said.get(path, "" if said else text):
         yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
     for more, value in said.items():

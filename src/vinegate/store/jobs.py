@@ -289,13 +289,19 @@ def bring_in(
                 facts.setdefault(part, {})[name] = text
             create_circuit(access, tag=tag, facts=facts)
             made += 1
-        elif fields:
-            change(access, [circuit.tag], fields)
+        elif news := _news(loads(circuit.facts), fields):
+            change(access, [circuit.tag], news)
             changed += 1
     job.mapping = dumps(dict(mapping))
     job.save(only=[Job.mapping])
     note_trail(access.user, "brought in", f"{made} circuits made, {changed} changed", job=access.job)
     return made, changed
+
+
+def _news(facts: Raw, fields: Mapping[str, str]) -> dict[str, str]:
+    """Of fields by their paths those that are not so yet."""
+    return {path: text for path, text in fields.items()
+            if str((facts.get(path.partition(".")[0]) or {}).get(path.partition(".")[2]) or "") != text}  # fmt: skip
 
 
 @transaction

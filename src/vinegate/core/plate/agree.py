@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from typing import Final
 
@@ -12,10 +11,9 @@ from vinegate.core.plate.enclosed import cooling_code, enclosure_code, enclosure
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
-from vinegate.core.plate.kind import THREE_PHASE, Family, volt_ampere_factor
+from vinegate.core.plate.kind import THREE_PHASE, Family
+from vinegate.core.plate.letter import MOST_START, USUAL_START, by_letter, which_letter
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
-from vinegate.core.tables import load
 from vinegate.core.tables.efficiency import nominal_efficiency
 from vinegate.core.turning import Turns
 
@@ -24,7 +22,6 @@ _TOLERANCE: Final = 0.15  # IEC 60034-1:2022 table 20: of the losses, to 150 kW
 _ROUNDED: Final = 5e-4  # efficiencies are stamped to a tenth of a per cent
 # Starting over rated current: from the standards' code letters, designs and IEC 60034-12 for whole sizes; assumed.
 _LEAST_RATIO: Final = 2.5
-_MOST_RATIO: Final = 12.0
 _LEADS_OF_ONE: Final = 3
 _CLOSED_DIGIT: Final = 4  # IEC 60529: against wires of 1 mm, what "totally enclosed" has at least
 _READ_AGAIN: Final = "Read both on the plate again."
@@ -133,16 +130,20 @@ def _starting(plate: Plate, rated: Rated) -> Gate | None:
     elif ratio is not None:
         path, label, unit, per = "plate.starting_current_ratio", "starting current ratio", "", 1.0
     elif band is not None:
-        ratio = band[0] if band[0] > _MOST_RATIO else min(band[1], _MOST_RATIO)
+        ratio = band[0] if band[0] > MOST_START else min(band[1], MOST_START)
         path, label, unit, per = "plate.locked_rotor_current", "locked-rotor amperes", " A", rated.current.value
-    if ratio is None or _LEAST_RATIO <= ratio <= _MOST_RATIO:
+    if ratio is None or _LEAST_RATIO <= ratio <= MOST_START:
         return None
-    far = ratio > _MOST_RATIO
-    edge = per * (_MOST_RATIO if far else _LEAST_RATIO)
+    far = ratio > MOST_START
+    edge = per * (MOST_START if far else _LEAST_RATIO)
     turns = Turns(path=path, label=label, passes=f"{'up to' if far else 'from'} {write(edge, 3)}{unit}",
                   passes_as=f"{write(edge * (0.99 if far else 1.01), 3)}{unit}")  # fmt: skip
-    text = f"At rest it would draw {write(ratio, 3)} times its rated current; usual are 4 to 10. "
-    text += f"Passes for any {label} {turns.passes}."
+    by_wye = amps is None and plate.starting_current_ratio is None and plate.code_letter_for == "wye-start"
+    if by_wye and far:
+        turns = which_letter("run")
+    usual = " to ".join(write(one) for one in USUAL_START)
+    text = f"At rest it would draw {write(ratio, 3)} times its rated current; usual are {usual}. "
+    text += f"Passes for any {turns.label} {turns.passes}."
     source = "usual of cage machines; assumed"
     return check("plate.starting", "Starting and rated current agree", turns, text, source, remedy=_READ_AGAIN)
 
@@ -168,30 +169,6 @@ def _starting_twice(plate: Plate, rated: Rated) -> Gate | None:
 
 _SAME_START: Final = 0.05  # both are rounded; assumed
 _OTHER_START: Final = 0.20  # IEC 60034-1:2022 table 20: the tolerance of the starting current
-
-
-def by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:
-    """Ends of the code letter's band over rated current; none for a letter that is of the wye connection."""
-    row = load("code_letter").find(letter=plate.code_letter or "")
-    if row is None or rated.volts is None or rated.current is None or plate.power_w is None:
-        return None
-    if plate.code_letter_for == "wye-start":
-        return None
-    per_kva = 1000 * plate.power_w / WATT_PER_HP / (
-        volt_ampere_factor(plate.kind) * rated.volts.value * rated.current.value
-    )  # fmt: skip
-    ends = (float(row[f"{end}_kva_per_hp"] or math.inf) for end in ("from", "to"))
-    low, high = (end * per_kva for end in ends)
-    return low, high
-
-
-def letter_drawing(plate: Plate, rated: Rated, ratio: float) -> str:
-    """The letter whose band holds so many times rated current; empty where the plate lacks what it takes."""
-    for row in load("code_letter").rows:
-        ends = by_letter(plate.model_copy(update={"code_letter": row["letter"]}), rated)
-        if ends is not None and ends[0] <= ratio < ends[1]:
-            return row["letter"]
-    return ""
 
 
 def _leads(plate: Plate) -> Gate | None:

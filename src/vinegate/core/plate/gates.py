@@ -10,9 +10,9 @@ from vinegate.core.fed import two_lines, volts_of
 from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.agree import agree_gates
-from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.letter import letter_gate
 from vinegate.core.plate.per_connection import connection_gates
 from vinegate.core.plate.power_gate import SMALL_W, power_gate
 from vinegate.core.plate.rated import Rated
@@ -21,10 +21,8 @@ from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
 from vinegate.core.plate.which_kind import kind_gate
-from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
 
@@ -37,7 +35,6 @@ _JUST_ABOVE: Final = 1.05
 _EDGE_PCT: Final = 2.0
 _SAME_HZ_PCT: Final = 0.05
 _ROUNDED_PCT: Final = 1e-9  # 57 Hz is a little more than 5 % below 60 to a computer
-_LETTER_EDGE: Final = 0.05
 
 
 def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet, table: Figure | None) -> None:
@@ -307,56 +304,9 @@ def _between_zones(key: str, name: str, text: str, hertz: float, rules: RuleSet,
 
 def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None, built: str) -> list[Gate]:
     """Figures stamped twice in different words; only where both stand on the plate."""
-    found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
+    found = [letter_gate(circuit.plate, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
     found.append(table_gate(table, rated, built))
     return [gate for gate in found if gate is not None]
-
-
-def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
-    """Code letter against stamped locked-rotor amperes, or their ratio; a letter of the wye against a third of them."""
-    plate, amps, of_ratio = circuit.plate, rated.at_rest_a, False
-    if amps is None and plate.starting_current_ratio is not None and rated.current is not None:
-        amps, of_ratio = plate.starting_current_ratio * rated.current.value, True
-    if plate.code_letter is None or amps is None or plate.power_w is None or not rated.volts:
-        return None
-    table = load("code_letter")
-    row = table.find(letter=plate.code_letter)
-    assert row is not None
-    share = volt_ampere_factor(plate.kind) / (3 if plate.code_letter_for == "wye-start" else 1)
-    per_hp = share * rated.volts.value * amps / 1000 / (plate.power_w / WATT_PER_HP)
-    low, high = table.number(row, "from_kva_per_hp") or 0.0, table.number(row, "to_kva_per_hp") or float("inf")
-    key, name = "plate.letter", "Code letter and locked-rotor amperes agree"
-    said = f"{write(amps, 3 if of_ratio else 6)} A is {write(per_hp, 3)} kVA/hp"
-    if plate.code_letter_for == "wye-start":
-        said += " in wye"
-    if low <= per_hp < high:
-        return rule(key, name, True, f"{said}, within letter {plate.code_letter}.", table.cite)
-    text = f"{said}, outside letter {plate.code_letter}: code letter and locked-rotor amperes disagree."
-    remedy = "Read both again."
-    if not low * (1 - _LETTER_EDGE) <= per_hp < high * (1 + _LETTER_EDGE):
-        if _may_be_of_wye(plate) and low <= per_hp / 3 < high:
-            turns = Turns(path="plate.code_letter_for", label="code letter", passes="of the wye start",
-                          passes_as="wye-start", fails="as it runs", fails_as="run")  # fmt: skip
-            text += " A third is within it, as of a letter that is of the wye start."
-            return check(key, name, turns, text, table.cite, remedy=remedy)
-        return rule(key, name, False, text, table.cite, remedy=remedy)
-    per_kva = amps / per_hp
-    inside = min(max(per_hp, low * 1.002), high * 0.998) * per_kva
-    outside = (low * (1 - 1.5 * _LETTER_EDGE) if per_hp < low else high * (1 + 1.5 * _LETTER_EDGE)) * per_kva
-    turns = Turns(
-        path="plate.locked_rotor_current",
-        label="locked-rotor amperes",
-        passes=f"{'from' if per_hp < low else 'up to'} {write(inside, 3)} A",
-        fails=f"{'below' if per_hp < low else 'above'} {write(outside, 3)} A",
-        passes_as=f"{write(inside, 4)} A",
-        fails_as=f"{write(outside, 4)} A",
-    )
-    return check(key, name, turns, f"{text} Passes for {turns.label} {turns.passes}.", table.cite, remedy=remedy)
-
-
-def _may_be_of_wye(plate: Plate) -> bool:
-    """Whether its letter, of which no more is said, may be that of a start in wye."""
-    return plate.code_letter_for is None and plate.family is Family.CAGE and plate.leads in (None, 6, 12)
 
 
 def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:

@@ -10,8 +10,8 @@ from vinegate.core.assumed import assume
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.numbers import write, write_down
-from vinegate.core.plate.agree import by_letter, letter_drawing
 from vinegate.core.plate.kind import Family, volt_ampere_factor
+from vinegate.core.plate.letter import by_letter, design_row, letter_drawing, letter_times
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import dataclass
@@ -32,9 +32,6 @@ class LockedRotor:
     low: Figure
     high: Figure | None
     origin: str
-
-
-_TABLE_HZ = 60.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,23 +179,29 @@ def _letter(ask: _Ask) -> LockedRotor | None:
             inputs=(power,),
             source="1 hp = 745.7 W",
         )
-    wye_start = plate.code_letter_for == "wye-start"
+    times = letter_times(plate, ask.rated)
     ends: dict[str, Figure] = {}
-    for end, column in (("low", "from_kva_per_hp"), ("high", "to_kva_per_hp")):
+    for end, column, of_wye in zip(("low", "high"), ("from_kva_per_hp", "to_kva_per_hp"), times, strict=True):
         kva_per_hp = table.number(row, column)
         if kva_per_hp is not None:
-            ends[end] = _letter_end(ask, end, kva_per_hp, hp, volts, wye_start=wye_start)
-    if wye_start:
-        ask.sheet.notes.append("The letter is for the wye connection: full voltage in delta draws three times that.")
+            ends[end] = _letter_end(ask, end, kva_per_hp, hp, volts, of_wye)
+    if times != (1, 1):
+        ask.sheet.notes.append(_OF_WYE if times[0] > 1 else f"Letter {plate.code_letter} {_OF_EITHER}")
     if "high" not in ends:
         label = f"{ask.rules.words.locked_rotor} amperes (letter V has no upper end)"
         ask.sheet.needs([("plate.locked_rotor_current", label)], "the highest starting current")
-    if not wye_start:
-        _note_above_design(ask, ends["low"])
+    _note_above_design(ask, ends["low"])
     return LockedRotor(ends["low"], ends.get("high"), f"code letter {plate.code_letter}")
 
 
-def _letter_end(ask: _Ask, end: str, kva_per_hp: float, hp: Figure, volts: Figure, *, wye_start: bool) -> Figure:
+_OF_WYE: Final = "The letter is for the wye connection: full voltage in delta draws three times that."
+_OF_EITHER: Final = (
+    "is little for a machine as it runs, and usual for one marked for its wye start, which draws three times that in "
+    "delta: the band takes both until the plate says what its letter is for."
+)
+
+
+def _letter_end(ask: _Ask, end: str, kva_per_hp: float, hp: Figure, volts: Figure, times: float) -> Figure:
     cite = f"{load('code_letter').cite}, letter {ask.circuit.plate.code_letter}"
     symbol = "k_low" if end == "low" else "k"
     per_hp = ask.sheet.given(
@@ -210,7 +213,6 @@ def _letter_end(ask: _Ask, end: str, kva_per_hp: float, hp: Figure, volts: Figur
         provenance=Provenance.TABLE,
         source=cite,
     )
-    times = 3.0 if wye_start else 1.0
     factor = volt_ampere_factor(ask.circuit.plate.kind)
     root = "√3·" if factor > 1 else ""
     return ask.sheet.work(
@@ -219,7 +221,7 @@ def _letter_end(ask: _Ask, end: str, kva_per_hp: float, hp: Figure, volts: Figur
         ask.symbol if end == "high" else f"{ask.symbol}_low",
         times * 1000 * per_hp.value * hp.value / (factor * volts.value),
         "A",
-        formula=f"{'3·' if wye_start else ''}1000·{symbol}·{hp.symbol}/({root}{volts.symbol})",
+        formula=f"{f'{times:.0f}·' if times > 1 else ''}1000·{symbol}·{hp.symbol}/({root}{volts.symbol})",
         inputs=(per_hp, hp, volts),
         source=cite,
     )
@@ -288,7 +290,8 @@ def _design_nema(ask: _Ask) -> LockedRotor | None:
 
     A power between two rows has the larger one's.
     """
-    plate, volts, current, row = ask.circuit.plate, ask.rated.volts, ask.rated.current, _nema_row(ask)
+    plate, volts, current = ask.circuit.plate, ask.rated.volts, ask.rated.current
+    row = design_row(plate, ask.rated)
     if row is None or volts is None or current is None:
         return None
     table = load("locked_rotor_nema")
@@ -305,20 +308,9 @@ def _design_nema(ask: _Ask) -> LockedRotor | None:
     return LockedRotor(low if low.value < top.value else top, top, f"limit for design {plate.design_letter}")
 
 
-def _nema_row(ask: _Ask) -> dict[str, str] | None:
-    """The row of NEMA MG 1 12.35.1 for this plate: designs B, C and D, three-phase, 60 Hz."""
-    plate, hertz = ask.circuit.plate, ask.rated.frequency
-    if plate.design_letter not in ("B", "C", "D") or plate.power_w is None or hertz is None:
-        return None
-    if abs(hertz.value - _TABLE_HZ) > 1 or volt_ampere_factor(plate.kind) == 1:
-        return None
-    hp = plate.power_w / WATT_PER_HP
-    return next((row for row in load("locked_rotor_nema").rows if float(row["hp"]) >= 0.99 * hp), None)
-
-
 def _note_above_design(ask: _Ask, low: Figure) -> None:
     """A letter whose low end lies above what the design letter allows."""
-    row, volts = _nema_row(ask), ask.rated.volts
+    row, volts = design_row(ask.circuit.plate, ask.rated), ask.rated.volts
     if row is None or volts is None:
         return
     most = float(row["amps_230"]) * 230 / volts.value

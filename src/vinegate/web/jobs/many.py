@@ -1,8 +1,7 @@
-"""Many circuits at once: brought in from a table, changed together with what turns, duplicated, renamed, taken away."""
+"""Many circuits at once: their schedule as a table, changed together with what turns, renamed, taken away."""
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Final
@@ -10,14 +9,13 @@ from typing import Any, Final
 from flask import Response, abort, redirect, render_template, request, url_for
 from flask_login import login_required
 
-from vinegate import demo
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import why
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
-from vinegate.exchange.columns import TAG_PATH, columns, paths
+from vinegate.exchange.columns import TAG_PATH, paths
 from vinegate.exchange.sheets import csv_text, xlsx
-from vinegate.exchange.spreadsheet import RowRead, UnreadableSheet, read_rows, read_table
+from vinegate.exchange.spreadsheet import read_rows
 from vinegate.store import jobs, shelf
 from vinegate.store.jobs import Access
 from vinegate.store.models import Job, Role
@@ -26,12 +24,8 @@ from vinegate.web.jobs.schedule import COLUMNS, FURTHER, Asked, schedule
 from vinegate.web.jobs.views import access_to, blueprint
 
 XLSX: Final = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-_TEMPLATE: Final = (
-    "tag", "start.driven", "plate.power", "plate.volts", "plate.full_load_current", "plate.frequency", "plate.speed",
-    "plate.design_letter", "plate.service_factor", "plate.code_letter", "wiring.length", "wiring.board",
-)  # fmt: skip
 _PAPER: Final = {"print": "jobs.sheets", "cards": "jobs.cards", "labels": "jobs.labels"}
-_SHOWN_ROWS: Final = 200
+SHOWN_ROWS: Final = 200
 
 
 def editor(job_id: int) -> Access:
@@ -39,123 +33,6 @@ def editor(job_id: int) -> Access:
     if not access.may_edit:
         abort(403)
     return access
-
-
-@blueprint.get("/jobs/<int:job_id>/import")
-@login_required
-def importing(job_id: int) -> str:
-    """Where a table is pasted or chosen."""
-    return _importing(editor(job_id), "", "")
-
-
-def _importing(access: Access, wrong: str, typed: str) -> str:
-    return render_template("jobs/import.html", access=access, wrong=wrong, typed=typed)
-
-
-@blueprint.post("/jobs/<int:job_id>/import")
-@login_required
-def bring_in(job_id: int) -> Any:
-    """Preview what was pasted or chosen; with `go`, all of it or nothing."""
-    access = editor(job_id)
-    try:
-        table = _table()
-    except UnreadableSheet as error:
-        return _importing(access, str(error), request.form.get("text", "")), 422
-    mapping = _mapping(access, table)
-    if TAG_PATH not in mapping.values():
-        return _preview(access, table, mapping, [], "No column is said to be the tag."), 422
-    rows = read_rows(table, mapping, rules=access.rules, job=access.facts, tag_rule=TAG)
-    if not request.form.get("go"):
-        return _preview(access, table, mapping, rows, "")
-    wanted = [row for row in rows if not row.bad]
-    if request.form.get("go") == "all" and len(wanted) != len(rows):
-        return _preview(access, table, mapping, rows, "Some rows cannot be read as they are."), 422
-    kept = {table[0][at]: path for at, path in mapping.items()}
-    jobs.bring_in(access, [(row.tag, {cell.path: cell.text for cell in row.cells}) for row in wanted], kept)
-    return redirect(url_for("jobs.show", job_id=job_id))
-
-
-def _table() -> list[list[str]]:
-    """The file, the pasted text, or the table of the page before."""
-    again = request.form.get("table")
-    if again:
-        try:
-            found = json.loads(again)
-        except ValueError:
-            found = None
-        if not isinstance(found, list) or not all(
-            isinstance(row, list) and all(isinstance(cell, str) for cell in row) for row in found
-        ):
-            raise UnreadableSheet("the table did not come back whole: choose it again.")
-        if not found or len({len(row) for row in found}) != 1:
-            raise UnreadableSheet("the table did not come back whole: choose it again.")
-        return found
-    upload = request.files.get("file")
-    if upload and upload.filename:
-        return read_table(upload.filename, upload.read())
-    return read_table("pasted.txt", request.form.get("text", "").encode())
-
-
-def _mapping(access: Access, table: list[list[str]]) -> dict[int, str]:
-    """As said on the page, else as this job's last table was read, else guessed."""
-    heads = table[0]
-    if request.form.get("table"):
-        known = {TAG_PATH, *paths()}
-        said = {at: request.form.get(f"column{at}", "") for at in range(len(heads))}
-        return {at: path for at, path in said.items() if path in known}
-    kept: Mapping[str, str] = jobs.loads(access.job.mapping) if access.job.mapping else {}
-    found = columns(table, access.facts)
-    mine = {at: kept[head] for at, head in enumerate(heads) if kept.get(head)}
-    return {at: path for at, path in {**found, **mine}.items() if at in mine or path not in mine.values()}
-
-
-def _preview(access: Access, table: list[list[str]], mapping: dict[int, str], rows: list[RowRead], wrong: str) -> str:
-    known = {circuit.tag.casefold() for circuit in jobs.circuits(access)}
-    labels = Labels(access.rules.value)
-    offered = sorted(
-        ((path, f"{labels[path]}") for path in paths() if not path.startswith("new_plate.")),
-        key=lambda one: one[1].casefold(),
-    )
-    return render_template(
-        "jobs/preview.html",
-        access=access,
-        heads=table[0],
-        table=json.dumps(table, ensure_ascii=False),
-        mapping=mapping,
-        rows=rows[:_SHOWN_ROWS],
-        total=len(rows),
-        bad=sum(row.bad for row in rows),
-        new=sum(not row.bad and row.tag.casefold() not in known for row in rows),
-        known=known,
-        offered=offered,
-        labels=labels,
-        dialect=rule_set(access.rules).words.dialect,
-        wrong=wrong,
-    )
-
-
-@blueprint.get("/sample/brackwater-pans.csv")
-@login_required
-def sample() -> Response:
-    """Forty made-up motors to try it with."""
-    return Response(
-        demo.sheet(),
-        mimetype="text/csv",
-        headers={"Content-Disposition": "attachment; filename=brackwater-pans.csv"},
-    )
-
-
-@blueprint.get("/jobs/<int:job_id>/template.xlsx")
-@login_required
-def template(job_id: int) -> Response:
-    """An empty table with the usual columns, and one row that shows how."""
-    access = access_to(job_id)
-    labels = Labels(access.rules.value)
-    facts = paths()
-    heads = [labels[path] if path != TAG_PATH else "Tag" for path in _TEMPLATE]
-    example = ["P-13" if path == TAG_PATH else facts[path].example for path in _TEMPLATE]
-    body = xlsx([("Circuits", heads, [example])])
-    return Response(body, mimetype=XLSX, headers={"Content-Disposition": 'attachment; filename="circuits.xlsx"'})
 
 
 def _schedule_rows(access: Access) -> tuple[list[str], list[list[object]]]:
@@ -209,7 +86,7 @@ def several(job_id: int) -> Any:
     """What is asked of the circuits that were ticked."""
     access = editor(job_id)
     tags = request.form.getlist("tag")
-    if not tags or len(tags) > _SHOWN_ROWS:
+    if not tags or len(tags) > SHOWN_ROWS:
         return redirect(url_for("jobs.show", job_id=job_id))
     what = request.form.get("what", "")
     if what == "take away":
