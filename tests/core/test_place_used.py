@@ -38,6 +38,37 @@ def test_increased_safety_asks_about_the_start_that_is_advised_too(changes, verd
     assert P11(ZONE | changes).gate("place.motor").verdict is verdict
 
 
+@pytest.mark.parametrize(
+    ("changes", "remedy"),
+    [
+        ({"place.drive_duty": "no"}, "A start without electronics, or a motor certified for it."),
+        ({"limits.dip": "6 %", "protection.trip_class": "30"}, "An overload of a quicker class, or a motor of a longer t_E."),
+        ({"plate.ex_marking": "Class I Zone 1 AEx db IIA T3 X Gb", "place.conditions": "no"}, "Meet its certificate's conditions, or take a device that has none."),
+        ({"plate.ex_marking": "", "plate.temperature_code": "T3"}, "Asked here: "),
+        ({"plate.ex_marking": "Class I Zone 1 AEx db IIA T3 Gb", "plate.enclosure": "ODP", "area_1.water": "hose"}, "Asked: IP25; or another place."),
+        ({"plate.ex_marking": "Class I Zone 1 AEx db IIA T3 Gb", "area_1.ambient_high": "55 °C"}, "One certified for the air that is here."),
+    ],
+)  # fmt: skip
+def test_what_helps_is_of_what_fails(changes, remedy):
+    gate = P11(ZONE | changes).gate("place.motor")
+    assert gate.verdict is Verdict.FAILS
+    assert gate.remedy.startswith(remedy)
+
+
+@pytest.mark.parametrize(
+    ("changes", "remedy"),
+    [
+        ({"place.starter_air": "25 °C"}, "One whose ratings its maker gives for that air, or a cooler place."),
+        ({"place.starter_enclosure": "type 1", "area_1.water": "hose"}, "Asked: type 4 (meets IP56); or another place."),
+        ({"place.starter_air": "25 °C", "place.starter_enclosure": "type 1", "area_1.water": "hose"},
+         "Asked: type 4 (meets IP56); or another place. One whose ratings its maker gives for that air, or a cooler place."),
+    ],
+)  # fmt: skip
+def test_what_helps_a_starter_in_its_air_and_in_its_water(changes, remedy):
+    gate = P11(changes).gate("place.starter")
+    assert (gate.verdict, gate.remedy) == (Verdict.FAILS, remedy)
+
+
 def test_a_brake_that_is_advised_stands_somewhere():
     unclassified = P11(BRAKE).gate("place.area")
     assert (unclassified.kind, unclassified.sentence[:11]) == (Kind.CONFIRM, "Where brake")

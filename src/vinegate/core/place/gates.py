@@ -120,18 +120,37 @@ def device_gates(row: DeviceRow) -> list[Gate]:
 
 
 def _weighed(row: DeviceRow, name: str, weighing: list[Check]) -> Gate:
-    others = [check for check in weighing if check.verdict is row.verdict and check.text != row.why]
+    worst = [check for check in weighing if check.verdict is row.verdict]
+    others = [check for check in worst if check.text != row.why]
     more = "".join(f" {check.text}" for check in others) if row.verdict is not Verdict.PASSES else ""
     decisive = max(weighing, key=lambda check: check.verdict.rank)
     lacks = [f"{row.name}: {_LACKS[check.name]}" for check in weighing if check.verdict is Verdict.UNKNOWN]
     found = Answer(verdict=row.verdict, text=f"{row.why}{more}", rule=decisive.rule, turns=decisive.turns)
-    other = f"Asked: {row.enclosure_asked}; or another place." if row.enclosure_asked else _OTHERWISE.get(row.key, "")
-    remedy = _REMEDIES.get(decisive.name, "") or (f"Asked here: {row.asked}." if row.asked else other)
+    remedy = " ".join(dict.fromkeys(filter(None, (_remedy(row, check) for check in worst))))
     return from_answer(f"place.{row.key}", name, found, remedy=remedy, needs=tuple(lacks))
 
 
-_OTHERWISE: Final = {"heater": "A cooler heater, or none; its area is its motor's."}
-_REMEDIES: Final = {"Increased safety": "An overload of a quicker class, or a motor of a longer t_E."}
+def _remedy(row: DeviceRow, check: Check) -> str:
+    """What helps against this one: its own, the marking that is asked, or the enclosure."""
+    if check.name in _REMEDIES:
+        return _REMEDIES[check.name]
+    if row.asked and check.name != "Enclosure":
+        return f"Asked here: {row.asked}."
+    return f"Asked: {row.enclosure_asked}; or another place." if row.enclosure_asked else ""
+
+
+_REMEDIES: Final = {
+    "Increased safety": "An overload of a quicker class, or a motor of a longer t_E.",
+    "Duty": "A motor certified for that duty.",
+    "Electronic start": "A start without electronics, or a motor certified for it.",
+    "Plugging": "Another way to stop it and to turn it round, or a motor of another protection.",
+    "Drive duty": "Its maker's word on the drive, or a motor listed or certified with it.",
+    "Conditions": "Meet its certificate's conditions, or take a device that has none.",
+    "Ambient": "One certified for the air that is here.",
+    "Air": "One whose ratings its maker gives for that air, or a cooler place.",
+    "Area": "Have the area classified.",
+    "Heater": "A cooler heater, or none; its area is its motor's.",
+}
 # What a check lacks when it is unknown.
 _LACKS: Final = {
     "Increased safety": "t_E and I_A/I_N",

@@ -281,10 +281,9 @@ def _fault_note(drawn: Drawn) -> str:
     if not drawn.faults:
         return "Its single faults are not looked at while it hurts without any."
     counts = Counter(fault.ends for fault in drawn.faults)
-    return (
-        f"Of {len(drawn.faults)} single faults (every contact, coil and pole once) {counts[Class.NOTICED]} are seen, "
-        f"{counts[Class.UNNOTICED]} are not, {counts[Class.DANGEROUS]} are dangerous."
-    )
+    told = ((Class.NOTICED, "seen"), (Class.UNNOTICED, "not"), (Class.DANGEROUS, "dangerous"))
+    said = ", ".join(f"{counts[end]} {'is' if counts[end] == 1 else 'are'} {word}" for end, word in told)
+    return f"Of {len(drawn.faults)} single faults (every contact, coil and pole once) {said}."
 
 
 def _station(drawn: Drawn | None) -> tuple[str, str] | None:
