@@ -42,6 +42,20 @@ def columns(line: str) -> list[str]:
     return re.split(r"\s{2,}" if re.search(r"\S\s{2,}\S", line) else r"\s+(?![\[(%])", line.strip())
 
 
+def cells_of(line: str) -> list[str]:
+    """The values of a row: parted by semicolons or tabs, else by blanks, else by commas.
+
+    >>> cells_of("0,5; 10"), cells_of("0,5 10"), cells_of("50, 10"), cells_of("50,10")
+    (['0,5', '10'], ['0,5', '10'], ['50', '10'], ['50', '10'])
+    """
+    cells: list[str] = []
+    for pattern in (r"[;\t]", r",?\s+", r","):
+        cells = [cell.strip() for cell in re.split(pattern, line.strip()) if cell.strip()]
+        if len(cells) > 1:
+            break
+    return cells
+
+
 def lines_of(text: str) -> list[str]:
     """The rows of a table: by lines or bars; one line alone by semicolons, where two values stand between them.
 

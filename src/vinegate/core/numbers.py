@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import lru_cache
 from typing import Final
 
@@ -88,6 +88,45 @@ def read_numbers(text: str) -> list[float]:
     if not all(map(math.isfinite, found)):  # "nan" and "1e999" are none either
         raise QuantityError(f"“{text.strip()}” is not a number.")
     return found
+
+
+_DECIMAL: Final = {
+    mark: re.compile(rf"[-+−]?(?:\d*[{mark}]\d{{1,2}}|0?[{mark}]\d+|\d*[{mark}]\d{{4,}})") for mark in ",."
+}
+"""What can be no group of three: a mark of decimals, whatever another might be."""
+_ONE_GROUP: Final = re.compile(r"[-+−]?[1-9]\d{0,2}([,.])\d{3}")
+
+
+def read_rows(rows: Sequence[Sequence[str]], of: str, *, first: int = 1) -> list[list[float]]:
+    """Numbers of a table, one writer's: what `1,485` means is what the other cells say of commas and points. Raises
+    QuantityError with the row (counted from `first`) and `of` what it is; also where no cell says.
+
+    >>> read_rows([["1,000", "100"], ["5,000", "0.5"]], "the curve"), read_rows([["1.485", "0,5"]], "the curve")
+    ([[1000.0, 100.0], [5000.0, 0.5]], [[1485.0, 0.5]])
+    """
+    texts = [cell.strip() for row in rows for cell in row]
+    decimal = {mark for mark, pattern in _DECIMAL.items() if any(map(pattern.fullmatch, texts))}
+    found = []
+    for number, row in enumerate(rows, start=first):
+        try:
+            found.append([_in_table(cell.strip(), decimal) for cell in row])
+        except QuantityError as error:
+            raise QuantityError(f"Row {number} of {of}: {error}") from None
+    return found
+
+
+def _in_table(text: str, decimal: set[str]) -> float:
+    readings = read_numbers(text)
+    grouped = _ONE_GROUP.fullmatch(text)
+    if grouped is None:
+        return readings[-1]
+    mark = grouped[1]
+    if decimal == {"." if mark == "," else ","}:
+        return float(text.replace(mark, "").replace("−", "-"))
+    if mark == "," and decimal != {","}:
+        plain = text.replace(",", "")
+        raise QuantityError(f"“{text}” may be {plain} or {text.replace(',', '.')}: write {plain}, or a point.")
+    return readings[-1]
 
 
 def _ungrouped(text: str, mark: str) -> str:

@@ -8,8 +8,8 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.heads import PERCENT, RPM, TIMES, TORQUES, columns, lines_of, unit_of
-from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.heads import PERCENT, RPM, TIMES, TORQUES, cells_of, columns, lines_of, unit_of
+from vinegate.core.numbers import QuantityError, read_rows
 from vinegate.core.records import dataclass
 
 _HEADS: Final = (
@@ -68,24 +68,17 @@ def read_points(text: str) -> WrittenPoints:
     >>> read_points("0,30\\n50,40\\n100,100").torques
     (0.3, 0.4, 1.0)
     """
-    rows, units = [], [PERCENT[0], PERCENT[0]]
-    for number, line in enumerate(lines_of(text), start=1):
-        cells = _cells(line)
-        if number == 1 and cells and not re.match(r"[-+−\d.]", cells[0]):
-            named = list(zip(columns(line), _HEADS, strict=False))
-            units = [unit_of(head, known, of) for head, (of, known) in named] + units[len(named) :]
-            continue
-        if len(cells) != 2:
-            raise QuantityError(f"Row {number} of the points has {len(cells)} values: speed and torque are two.")
-        try:
-            rows.append((read_numbers(cells[0])[-1], read_numbers(cells[1])[-1]))
-        except QuantityError as error:
-            raise QuantityError(f"Row {number} of the points: {error}") from None
+    units, lines = [PERCENT[0], PERCENT[0]], lines_of(text)
+    cells = [cells_of(line.replace("%", "")) for line in lines]
+    headed = bool(cells[0]) and not re.match(r"[-+−\d.]", cells[0][0])
+    if headed:
+        named = list(zip(columns(lines[0]), _HEADS, strict=False))
+        units = [unit_of(head, known, of) for head, (of, known) in named] + units[len(named) :]
+    for number, row in enumerate(cells[headed:], start=1 + headed):
+        if len(row) != len(units):
+            raise QuantityError(f"Row {number} of the points has {len(row)} values: speed and torque are two.")
+    rows = [(speed, torque) for speed, torque in read_rows(cells[headed:], "the points", first=1 + headed)]
     return _checked(text, rows[::-1] if rows and rows[0] > rows[-1] else rows, units)
-
-
-def _cells(line: str) -> list[str]:
-    return [cell for cell in re.split(r"\s*[;\t,]\s*|\s+", line.strip().replace("%", "")) if cell]
 
 
 def _checked(text: str, rows: list[tuple[float, float]], units: list[str]) -> WrittenPoints:

@@ -13,7 +13,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.heads import PERCENT, RPM, TIMES, TORQUES, columns, unit_of
 from vinegate.core.machine.simple import RatedPoint
 from vinegate.core.machine.tabulated import Tabulated, tabulate
-from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.numbers import QuantityError, read_rows
 from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 5
@@ -70,7 +70,8 @@ def read_curve(text: str) -> MakerCurve:
         raise QuantityError(f"The curve's head does not name {' and '.join(absent)}: write it like current (A).")
     if len(rows) - 1 < LEAST_POINTS:
         raise QuantityError(f"{len(rows) - 1} rows are too few for a curve: {LEAST_POINTS} at least.")
-    cells = [_row(line, mark, number, len(heads)) for number, line in enumerate(rows[1:], start=2)]
+    texts = [_row(line, mark, number, len(heads)) for number, line in enumerate(rows[1:], start=2)]
+    cells = read_rows(texts, "the curve", first=2)
     found = {
         name: Column(tuple(row[place] for row in cells), unit_of(heads[place], _UNITS[name], f"the curve's {name}"))
         for name, place in places.items()
@@ -104,14 +105,11 @@ def _of_slip(slip: Column) -> Column:
     return Column(tuple(1 - one / whole for one in slip.values), "×")
 
 
-def _row(line: str, mark: str | None, number: int, count: int) -> list[float]:
+def _row(line: str, mark: str | None, number: int, count: int) -> list[str]:
     cells = line.split(mark)
     if len(cells) < count:
         raise QuantityError(f"Row {number} of the curve has {len(cells)} cells, its head {count}.")
-    try:
-        return [read_numbers(cell)[-1] for cell in cells[:count]]
-    except QuantityError as error:
-        raise QuantityError(f"Row {number} of the curve: {error}") from None
+    return cells[:count]
 
 
 _SHARE: Final = (PERCENT, ("×", r"×|x|pu|p\.u\.?|times|per unit|[mtin]_?[ns]"))

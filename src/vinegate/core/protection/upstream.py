@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import itertools
-import re
+from collections.abc import Sequence
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.heads import columns, lines_of, unit_of
-from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.heads import cells_of, columns, lines_of, unit_of
+from vinegate.core.numbers import QuantityError, read_rows
 from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 3
@@ -41,19 +41,17 @@ def read_device_curve(text: str) -> DeviceCurve:
     >>> read_device_curve("A; s\\n400; 1000\\n1000; 20\\n4000; 0,1").seconds
     (1000.0, 20.0, 0.1)
     """
-    rows, times = [], [1.0, 1.0]
-    for number, line in enumerate(lines_of(text), start=1):
-        cells = _cells(line)
-        if number == 1 and cells and not cells[0][0].isdigit():
-            units = [unit_of(cell, known, of) for cell, (of, known) in zip(columns(line), _HEADS, strict=False)]
-            times = [_TIMES.get(unit, 1.0) for unit in units] if len(units) == len(_HEADS) else times
-            continue
-        if len(cells) != 2:
-            raise QuantityError(f"Row {number} of the curve has {len(cells)} values: amperes and seconds are two.")
-        try:
-            rows.append((read_numbers(cells[0])[-1] * times[0], read_numbers(cells[1])[-1] * times[1]))
-        except QuantityError as error:
-            raise QuantityError(f"Row {number} of the curve: {error}") from None
+    lines = [(line, cells_of(line)) for line in lines_of(text)]
+    headed = bool(lines and lines[0][1]) and not lines[0][1][0][0].isdigit()
+    at, times = _in_columns(columns(lines[0][0])) if headed else ((0, 1), (1.0, 1.0))
+    cells = [row for _, row in lines[headed:]]
+    for number, row in enumerate(cells, start=1 + headed):
+        if len(row) != len(at):
+            raise QuantityError(f"Row {number} of the curve has {len(row)} values: amperes and seconds are two.")
+    values = read_rows(cells, "the curve", first=1 + headed)
+    rows = [(row[at[0]] * times[0], row[at[1]] * times[1]) for row in values]
+    if rows and rows[0][0] > rows[-1][0]:
+        rows.reverse()
     if len(rows) < LEAST_POINTS:
         raise QuantityError(f"{len(rows)} rows are too few for a curve: {LEAST_POINTS} at least.")
     if min(min(row) for row in rows) <= 0:
@@ -63,10 +61,17 @@ def read_device_curve(text: str) -> DeviceCurve:
     return DeviceCurve(text, tuple(row[0] for row in rows), tuple(row[1] for row in rows))
 
 
-def _cells(line: str) -> list[str]:
-    """Separated by semicolon or tab, else by white space, else by comma."""
-    for pattern in (r"[;\t]", r",?\s+", r","):
-        cells = [cell.strip() for cell in re.split(pattern, line.strip()) if cell.strip()]
-        if len(cells) > 1:
-            return cells
-    return cells
+def _in_columns(heads: list[str]) -> tuple[tuple[int, int], tuple[float, float]]:
+    """Where amperes and seconds stand, and by what they are written: time may be first."""
+    if len(heads) != len(_HEADS):
+        return (0, 1), (1.0, 1.0)
+    try:
+        return (1, 0), _times([heads[1], heads[0]])
+    except QuantityError:
+        return (0, 1), _times(heads)
+
+
+def _times(heads: Sequence[str]) -> tuple[float, float]:
+    """Amperes and seconds of what is written below a head of amperes and one of seconds."""
+    current, time = (unit_of(head, known, of) for head, (of, known) in zip(heads, _HEADS, strict=True))
+    return _TIMES.get(current, 1.0), _TIMES.get(time, 1.0)
