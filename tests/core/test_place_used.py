@@ -71,10 +71,10 @@ def test_what_helps_a_starter_in_its_air_and_in_its_water(changes, remedy):
 
 def test_a_brake_that_is_advised_stands_somewhere():
     unclassified = P11(BRAKE).gate("place.area")
-    assert (unclassified.kind, unclassified.sentence[:11]) == (Kind.CONFIRM, "Where brake")
+    assert (unclassified.kind, unclassified.sentence[:15]) == (Kind.CONFIRM, "Where the brake")
     classified = P11(ZONE | BRAKE).gate("place.area")
     assert classified.weighs
-    assert classified.needs == ("where brake stands",)
+    assert classified.needs == ("where the brake stands",)
     unmarked = P11(ZONE | BRAKE | {"place.brake": "area_1"}).gate("place.brake")
     assert unmarked.verdict is Verdict.UNKNOWN
     coasts = P11(ZONE | BRAKE | {"stop.within": "20 s"})

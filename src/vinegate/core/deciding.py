@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from itertools import combinations
 from typing import Final
 
+from vinegate.core.quantity import SAID_TWICE
 from vinegate.core.records import replace
 from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room, ends_of, may_pass, turning
 
@@ -192,15 +193,16 @@ def _as_taken(one: Taken) -> str:
         return "it is not given"
     taken, low, high = (one.text(value).removesuffix(one.unit).rstrip() for value in (one.value, one.low, one.high))
     unit = f" {one.unit}".rstrip()
+    ends = unit if one.unit in SAID_TWICE else ""
     if low == high:
         return f"{taken}{unit} {one.how or 'given'}"
     if not one.how:
         reach = f"up to {high}" if taken == low else f"down to {low}" if taken == high else f"{low} to {high}"
-        return f"{taken}{unit} given, {reach} by its tolerance"
+        return f"{taken}{unit} given, {reach}{ends} by its tolerance"
     if one.value > 0 and one.high > _NO_END * one.value:
-        return f"{taken}{unit} {one.how}, {low} or more"
+        return f"{taken}{unit} {one.how}, {low}{ends} or more"
     band = f"{low} to {high}"
-    return f"{band}{unit} {one.how}" if taken in (low, high) else f"{taken}{unit} {one.how}, {band}"
+    return f"{band}{unit} {one.how}" if taken in (low, high) else f"{taken}{unit} {one.how}, {band}{ends}"
 
 
 def because(turns: Turns | None, taken: Sequence[Taken]) -> str:

@@ -295,3 +295,6 @@ DIRECT_VOLTS = Quantity(
     name="test voltage", unit="V", shown="V", bare="V", example="500 V", least=50, most=15000, aside=_DIRECT
 )
 BUS_VOLTAGE = replace(VOLTAGE, aside=_DIRECT, most=1200.0)  # 690 V lines: 1104 V and more while it brakes
+
+SAID_TWICE: Final = {"N·m": TORQUE, "kg·m²": INERTIA}
+"""Units of results that North American shops read in their own, which are said beside."""

@@ -35,6 +35,6 @@ def inertia_gate(given: float, *, power_kw: float, poles: int) -> Gate | None:
         f"{write(given, 3)} kg·m² given; rotors of its power and poles have some {write(estimate, 2)} kg·m². "
         f"Passes for any {turns.label} {turns.passes}."
     )
-    remedy = "Read its unit again: lb·ft² is 0.0421 kg·m², GD² four times the inertia."
+    remedy = "Read its unit again: a kg·m² is 23.7 of lb·ft², and GD² four times the inertia."
     source = "power law through usual figures; within a factor of 1.5"
     return check("machine.inertia_size", "Rotor inertia goes with its power", turns, text, source, remedy=remedy)

@@ -114,8 +114,9 @@ def _area_gate(sheet: Sheet, rows: tuple[DeviceRow, ...], *, classified: bool) -
     missing = [row for row in rows if not row.area]
     if not missing:
         return
-    names = " and ".join(row.name for row in missing)
-    stands, key, name = f"where {names} stand{'s' if len(missing) == 1 else ''}", "place.area", "Where it stands"
+    names = " and ".join(f"the {row.name}" for row in missing)
+    alone = len(missing) == 1 and missing[0].key != "buttons"
+    stands, key, name = f"where {names} stand{'s' if alone else ''}", "place.area", "Where it stands"
     if classified:
         sheet.gates.append(unknown(key, name, (stands,)))
         return

@@ -5,12 +5,11 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.quantity import INERTIA, TORQUE
+from vinegate.core.quantity import SAID_TWICE
 
-_UNITS: Final = {"N·m": TORQUE, "kg·m²": INERTIA}
 _NUMBER: Final = r"−?\d+(?:\.\d+)?"
 _SAID: Final = re.compile(
-    rf"(?<![\w.·])(?:({_NUMBER}) (of|to) )?({_NUMBER}) ({'|'.join(map(re.escape, _UNITS))})(?![\w/·]| \()"
+    rf"(?<![\w.·])(?:({_NUMBER}) (of|to|and) )?({_NUMBER}) ({'|'.join(map(re.escape, SAID_TWICE))})(?![\w/·]| \()"
 )
 
 
@@ -21,6 +20,8 @@ def beside(text: str) -> str:
     ('81.3 N·m (60 lb-ft) of brake', 'Load inertia 0.506 of 2.17 kg·m² (12 of 51.5 lb·ft²): normal.')
     >>> beside(beside("26.6 to 60 N·m")), beside("4 N·m/rad")
     ('26.6 to 60 N·m (19.6 to 44.3 lb-ft)', '4 N·m/rad')
+    >>> beside("between 0.175 and 6.28 kg·m²")
+    'between 0.175 and 6.28 kg·m² (4.15 and 149 lb·ft²)'
     """
     return _SAID.sub(_with, text) if "·m" in text else text
 
@@ -31,7 +32,7 @@ def also(value: float, unit: str) -> str:
     >>> also(81.3, "N·m"), also(0.506, "kg·m²"), also(92, "A")
     ('60 lb-ft', '12 lb·ft²', '')
     """
-    kind = _UNITS.get(unit)
+    kind = SAID_TWICE.get(unit)
     return "" if kind is None else kind.show(value, us=True)
 
 

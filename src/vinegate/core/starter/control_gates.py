@@ -199,7 +199,7 @@ def _primary_clears(given: float, own: float, impedance: Taken) -> Gate:
 
 def _fuse(rules: RuleSet, key: str, name: str, given: float, allowed: Allowed) -> Gate:
     best = fuse_within(rules, allowed)
-    remedy = f"{write(best, 3)} A." if best else "Its maker's device."
+    remedy = f"{write(best, 3)} A at most." if best else "Its maker's device."
     text = f"{write(given, 3)} A; at most {write(allowed.amps or 0.0, 3)} A."
     return rule(key, name, given <= (allowed.amps or 0.0) * (1 + 1e-9), text, allowed.cite, value=given,
                 limit=allowed.amps, unit="A", remedy=remedy)  # fmt: skip
