@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
@@ -257,7 +257,7 @@ def compare(
 ) -> Comparison:
     """Pick, sort, and say why. Recommended is the cheapest that meets the needs, surely gets away and surely keeps the
     supply's limits; then the cheapest that does once a fact is settled; if none does, in use is one that meets the
-    needs, and what fails of it has to be mended.
+    needs and fails nowhere, and else what fails of it has to be mended.
     """
     full = next((row for row in rows if row.method == ways.USUAL.key), None)
     passing = [row for row in rows if _does(row, circuit)]
@@ -288,28 +288,18 @@ def compare(
 
 
 def _at_least(rows: Sequence[MethodRow], circuit: Circuit) -> str:
-    """The cheapest way that can be run and does what is asked beside starting; the usual one where none does."""
-    able = ((row.order, row.method) for row in rows if row.outcome is not None and not meets_needs(row.method, circuit))
-    return min(able, default=(0, ways.USUAL.key))[1]
+    """Of ways that can be run and do what is asked beside starting the cheapest that fails nowhere, if only a fact is
+    missing of it; else the cheapest; the usual one where none does.
+    """
+    able = [row for row in rows if row.outcome is not None and not meets_needs(row.method, circuit)]
+    best = min(able, key=lambda row: (*_short_of(row), row.order), default=None)
+    return best.method if best is not None else ways.USUAL.key
 
 
-def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]], circuit: Circuit) -> Comparison:
-    """The comparison with usual dip limits tried: `dips` are the dip's verdicts by method and limit."""
-    views = []
-    for limit in LIMITS_PCT:
-        able = [
-            row
-            for row in found.rows
-            if row.method in dips
-            and dips[row.method][limit] is Verdict.PASSES
-            and row.outcome is Outcome.REACHES
-            and not meets_needs(row.method, circuit)
-            and not any(gate.verdict is Verdict.FAILS for gate in row.gates if gate.kind is Kind.ENGINEERING)
-        ]
-        least = min(able, key=lambda row: row.order, default=None)
-        used = dips[found.chosen][limit] if found.chosen in dips else found.row(found.chosen).verdict
-        views.append(AtLimit(limit_pct=limit, verdict=used, least_dear=least.name if least else ""))
-    return replace(found, at_limits=tuple(views))
+def _short_of(row: MethodRow) -> tuple[bool, bool]:
+    """Whether it fails, or does not surely get away."""
+    fails = row.verdict is Verdict.FAILS
+    return fails, not fails and not _gets_away(row)
 
 
 # What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.

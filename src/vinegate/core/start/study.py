@@ -6,6 +6,7 @@ from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Verdict, worst_of
 from vinegate.core.records import replace
 from vinegate.core.start import ways
+from vinegate.core.start.at_limits import side_by_side
 from vinegate.core.start.compare import (
     LIMITS_PCT,
     STRIP_POINTS,
@@ -14,7 +15,6 @@ from vinegate.core.start.compare import (
     compare,
     limit_current_a,
     settles,
-    side_by_side,
 )
 from vinegate.core.start.detail import detail_of
 from vinegate.core.start.judge_flicker import flicker_gates
