@@ -16,7 +16,10 @@ class TestAsItIsFed:
 
     @pytest.mark.parametrize("method", ["drive", "regen"])
     def test_a_ramp_without_a_drive_fails_and_from_one_it_does_not(self, method):
-        gate = stops(LOCK, "D-61")({"stop.method": method}).gate("stop.stop")
+        plan = stops(LOCK, "D-61")({"stop.method": method})  # of its start nothing is said: from that drive
+        assert (plan.comparison.chosen, plan.gate("stop.stop").verdict) == ("drive", Verdict.PASSES)
+        assert "only a drive gives that" in plan.comparison.row("full-voltage").why
+        gate = stops(LOCK, "D-61")({"stop.method": method, "start.method": "full-voltage"}).gate("stop.stop")
         assert gate.verdict is Verdict.FAILS
         assert "no drive is there" in gate.sentence
         driven = {"start.method": "drive", "start.speed_control": "yes", "stop.method": method}
@@ -34,6 +37,19 @@ class TestAsItIsFed:
         assert found.row("drive").why.startswith("Once it is started from a drive.")
         assert found.row("drive").room < 0
         assert stops(SKERRY, "F-3")({"stop.method": None}).stopping.row("drive").verdict is Verdict.PASSES
+
+    @pytest.mark.parametrize(
+        ("within", "category", "method"),
+        [
+            (None, None, "coast"), ("60 s", None, "brake"), ("60 s", "0", "brake"), ("60 s", "1", "dc"),
+            (None, "0", "coast"), (None, "1", "dc"),
+        ],
+    )  # fmt: skip
+    def test_what_is_advised_serves_in_an_emergency_too(self, within, category, method):
+        """It coasts for 362 s; category 1 slows it before power is cut, category 0 cuts power at once."""
+        plan = stops(LOCK, "X-51")({"stop.method": None, "stop.within": within, "stop.emergency": category})
+        assert plan.stopping.chosen == method
+        assert not [gate for gate in plan.gates if gate.key.startswith("stop.") and gate.verdict is Verdict.FAILS]
 
     def test_while_its_start_is_not_known_nothing_is_said_of_a_drive(self):
         plan = stops(LOCK, "D-61")(

@@ -244,10 +244,12 @@ def limit_current_a(plant: Plant, dip_pu: float | None, angle: complex) -> float
 
 def meets_needs(method: str, circuit: Circuit) -> str:
     """Empty when the method gives what is asked of the drive; else what it lacks."""
-    start = circuit.start
-    if start.speed_control == "yes" and not ways.way_of(method).speed_control:
+    start, way = circuit.start, ways.way_of(method)
+    if start.speed_control == "yes" and not way.speed_control:
         return "Speed control is asked: only a drive gives it."
-    if start.soft_stop == "yes" and not ways.way_of(method).soft_stop:
+    if circuit.stop.by_drive and not way.by_frequency:
+        return "A drive's ramp stops it: only a drive gives that."
+    if start.soft_stop == "yes" and not way.soft_stop:
         return "A soft stop is asked."
     return ""
 

@@ -145,3 +145,10 @@ class Stop(Facts):
     armature_stages: int | None = field(
         whole("Braking stages", 1, 5, symbol="m", example="2", help="Of the resistor. Empty: one.")
     )
+
+    @property
+    def by_drive(self) -> bool:
+        """Whether a drive slows it, as is said."""
+        from vinegate.core.stop.ways import way_of
+
+        return self.method is not None and way_of(self.method).by_frequency

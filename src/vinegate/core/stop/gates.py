@@ -328,6 +328,11 @@ def _emergency(asked: Asked, way: Way) -> Gate:
     return _at_once(asked, way, key, name, remedy)
 
 
+def in_emergency(asked: Asked, way: Way) -> bool:
+    """Whether it may be the emergency stop of the category that is asked, or none is said."""
+    return asked.stop.emergency is None or _emergency(asked, way).verdict is not Verdict.FAILS
+
+
 def _at_once(asked: Asked, way: Way, key: str, name: str, remedy: str) -> Gate:
     """Category 0: what the brake or coasting does from full speed."""
     source = asked.papers.emergency if asked.papers else ""

@@ -24,7 +24,7 @@ from vinegate.core.stop.direct import direct_a
 from vinegate.core.stop.facts import Stop
 from vinegate.core.stop.fed import as_fed
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
-from vinegate.core.stop.gates import gates_of
+from vinegate.core.stop.gates import gates_of, in_emergency
 from vinegate.core.stop.returned import to_generator
 from vinegate.core.stop.row import StopRow, no_row
 from vinegate.core.stop.softly import before_gates, before_notes, runs_on_s, softly
@@ -160,7 +160,7 @@ def _at_rings(work: Work, asked: Asked) -> Asked:
 
 def _stopping(rows: tuple[StopRow, ...], asked: Asked, said: str | None) -> Stopping:
     """The rows with the one in use marked: as said, else the cheapest that passes."""
-    chosen = said or _cheapest(rows)
+    chosen = said or _cheapest(rows, asked)
     return Stopping(
         rows=tuple(replace(row, chosen=True) if row.method == chosen else row for row in rows),
         chosen=chosen,
@@ -191,24 +191,24 @@ def _rows(work: Work, means: Asked, asked: Asked, *, every: bool = False) -> tup
         alone = work.step(f"stop: {way.key}", lambda way=way: worked(asked, way), means)  # type: ignore[misc]
         row = as_fed(alone, way, started, said=way.key == chosen)
         rows.append(row)
-        if not every and _serves(row):
+        if not every and _serves(row, asked):
             break
     if chosen is None or any(row.method == chosen for row in rows):
         return tuple(rows)
     return (*rows, no_row(asked, way_of(chosen), breaks("It is no way to stop a machine of this kind.")))
 
 
-def _cheapest(rows: tuple[StopRow, ...]) -> str:
-    """The first in order of cost that passes as it is taken; else one that may as it is started, and the brake where
-    none does.
+def _cheapest(rows: tuple[StopRow, ...], asked: Asked) -> str:
+    """The first in order of cost that passes as it is taken, in an emergency too; else one that may as it is started,
+    and the brake where none does.
     """
     able = [row for row in rows if row.verdict.usable and not row.otherwise_started]
-    return next((row.method for row in (*filter(_serves, able), *able)), BRAKE.key)
+    return next((row.method for row in (*(row for row in able if _serves(row, asked)), *able)), BRAKE.key)
 
 
-def _serves(row: StopRow) -> bool:
+def _serves(row: StopRow, asked: Asked) -> bool:
     """Whether it does what is asked with all that is estimated as it is taken."""
-    return row.verdict.usable and row.room >= 0
+    return row.verdict.usable and row.room >= 0 and in_emergency(asked, way_of(row.method))
 
 
 def _notes(asked: Asked) -> list[str]:
