@@ -51,6 +51,21 @@ class TestAsItIsFed:
         assert plan.stopping.chosen == method
         assert not [gate for gate in plan.gates if gate.key.startswith("stop.") and gate.verdict is Verdict.FAILS]
 
+    @pytest.mark.parametrize(
+        ("start", "fed", "method", "verdict"),
+        [
+            # without its torques full voltage is to check, and a drive advised: what feeds the coil changes with it
+            (None, "contactor", "drive", Verdict.CHECK), (None, "motor", "drive", Verdict.CHECK),
+            ("drive", "contactor", "drive", Verdict.FAILS), ("full-voltage", "contactor", "full-voltage", Verdict.PASSES),
+            # a drive's contact is of a drive
+            (None, "running", "drive", Verdict.PASSES), ("full-voltage", "running", "full-voltage", Verdict.FAILS),
+        ],
+    )  # fmt: skip
+    def test_what_feeds_the_coil_fails_by_no_mere_advice(self, start, fed, method, verdict):
+        facts = {"machine.locked_rotor_torque": None, "start.method": start, "stop.release_from": fed}
+        plan = stops(SKERRY, "W-2")(facts | {"stop.method": "brake"})
+        assert (plan.comparison.chosen, plan.gate("stop.release").verdict) == (method, verdict)
+
     def test_while_its_start_is_not_known_nothing_is_said_of_a_drive(self):
         plan = stops(LOCK, "D-61")(
             {"stop.method": "drive", "start.method": None, "wiring.size": None, "supply.volts": None}

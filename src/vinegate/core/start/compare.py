@@ -248,7 +248,7 @@ def meets_needs(method: str, circuit: Circuit) -> str:
     if start.speed_control == "yes" and not way.speed_control:
         return "Speed control is asked: only a drive gives it."
     if circuit.stop.by_drive and not way.by_frequency:
-        return "A drive's ramp stops it: only a drive gives that."
+        return "By a drive it is stopped, as is said: only a drive gives that."
     if start.soft_stop == "yes" and not way.soft_stop:
         return "A soft stop is asked."
     return ""

@@ -20,6 +20,7 @@ RELEASES: Final = (
     ("running", "drive, on running"),
     ("fault", "drive, on no fault"),
 )
+_OF_A_DRIVE: Final = ("running", "fault")
 _LEADS: Final = (("two", "two leads"), ("three", "one lead against two"))
 
 
@@ -148,7 +149,7 @@ class Stop(Facts):
 
     @property
     def by_drive(self) -> bool:
-        """Whether a drive slows it, as is said."""
+        """Whether a drive slows it or lets its brake go, as is said."""
         from vinegate.core.stop.ways import way_of
 
-        return self.method is not None and way_of(self.method).by_frequency
+        return self.release_from in _OF_A_DRIVE or (self.method is not None and way_of(self.method).by_frequency)

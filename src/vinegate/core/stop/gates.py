@@ -59,7 +59,8 @@ def gates_of(
             gates.append(_holds(asked))
         gates.append(_borne(asked))
         gates += _brake_heat(asked, row, way)
-        gates.append(release_gate(asked, way, started_by))
+        advised = circuit.start.method is None and not circuit.from_drive
+        gates.append(release_gate(asked, way, started_by, advised=advised))
     elif asked.overhauls and asked.stop.hold is None and not asked.hoist:
         gates.append(_let_go())
     kj = row.rotor_kj + row.stator_kj + soft_kj

@@ -4,25 +4,31 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.grade import Answer, Gate, breaks, depends, from_answer, lacks, meets, ruled, unknown
+from vinegate.core.grade import Answer, Gate, Verdict, breaks, depends, from_answer, lacks, meets, ruled, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import replace
 from vinegate.core.start.ways import way_of
 from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.facts import RELEASES
 from vinegate.core.stop.way import Way
 from vinegate.core.turning import Turns
+from vinegate.core.wording import inside
 
 _KEY, _NAME = "stop.release", "Brake's release coil"
 _NEAR: Final = 0.1
 
 
-def release_gate(asked: Asked, way: Way, started_by: str) -> Gate:
-    """Judge the coil's supply against the way it is started and stopped."""
+def release_gate(asked: Asked, way: Way, started_by: str, *, advised: bool) -> Gate:
+    """Judge the coil's supply against the way it is started and stopped; of a way to start that is only `advised` what
+    feeds it can be changed with it.
+    """
     fed = asked.stop.release_from
     if fed is None:
         return unknown(_KEY, _NAME, ("where its coil is fed from",))
     driven = way.by_frequency or way_of(started_by).converts
     found = _behind_drive(asked, fed) if driven else _on_line(asked, fed, started_by)
+    if advised and found.verdict is Verdict.FAILS and (driven or way_of(started_by).lowers_volts):
+        found = _with_advice(found, fed, driven=driven)
     found = replace(found, rule="the coil follows the motor; its maker's range of volts, usually 90 to 110 %")
     remedy = "Its own supply, through a contact that follows the motor."
     return from_answer(_KEY, _NAME, found, remedy=remedy, needs=("the release coil's volts",))
@@ -33,6 +39,12 @@ def _turns(passes: str, passes_as: str, fails: str, fails_as: str) -> Turns:
         path="stop.release_from", label="feed of the coil", passes=passes, fails=fails, passes_as=passes_as,
         fails_as=fails_as,
     )  # fmt: skip
+
+
+def _with_advice(found: Answer, fed: str, *, driven: bool) -> Answer:
+    passes, key = ("the drive's contact on running", "running") if driven else ("the starter's contact", "contactor")
+    text = f"Where it starts as advised: {inside(found.text)} Passes for {passes}."
+    return depends(text, _turns(passes, key, dict(RELEASES)[fed], fed))
 
 
 def _behind_drive(asked: Asked, fed: str) -> Answer:
