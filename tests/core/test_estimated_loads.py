@@ -127,6 +127,23 @@ def test_holding_rests_on_what_the_load_weighs():
     assert HOIST(asked | {"load.machine_efficiency": usual}).gate("stop.hold").verdict is PASSES
 
 
+@pytest.mark.parametrize(
+    ("plan", "half"),
+    [
+        (planner(SKERRY, "P-4"), "load.head"), (planner(SKERRY, "P-4"), "load.flow"), (HOIST, "load.line_speed"),
+        (HOIST, "load.force"),
+    ],
+)  # fmt: skip
+def test_half_of_what_says_a_loads_power_says_nothing_of_it(plan, half):
+    """Its efficiency is given: without what it is of, the load is taken as the whole of the motor, and that is to check."""
+    assert plan().gate("load.power").verdict is PASSES
+    without = plan({half: None})
+    assert without.gate("load.power").verdict is CHECK
+    assert (without.load.power.how, without.load.power.given) == ("assumed", False)
+    assert "start.per_hour" not in {gate.key for gate in without.gates if gate.verdict is FAILS}
+    assert plan({half: None, "load.power": "5 kW"}).load.power.given
+
+
 def test_a_drives_amperes_rest_on_the_loads_power():
     bare = {"load.power": None, "load.flow": None, "load.pressure": None, "load.head": None}
     first = FAN(bare)

@@ -65,7 +65,7 @@ def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
     through = gear_taken(facts)
     value = power.value * through.value / 100 / per
     low, high = 1.0, 1.0
-    derived = facts.flow_m3s is not None or facts.force_n is not None
+    derived = facts.by_flow or facts.by_force
     by_points = not derived and points_nm(facts, rated.speed.value) is not None if rated.speed else False
     said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu) or by_points
     soft = not said

@@ -132,3 +132,13 @@ class Load(Facts):
             longest=8000,
         )
     )
+
+    @property
+    def by_flow(self) -> bool:
+        """Whether flow and head, or pressure, say what it asks."""
+        return self.flow_m3s is not None and (self.head_m is not None or self.pressure is not None)
+
+    @property
+    def by_force(self) -> bool:
+        """Whether pull and line speed say what it asks."""
+        return self.force_n is not None and self.line_speed_ms is not None

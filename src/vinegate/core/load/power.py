@@ -81,7 +81,7 @@ def _efficiency(sheet: Sheet, facts: Load, kind: str) -> Figure:
 
 def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
     """`P = ρ·g·Q·H/η` for a pump, `P = Q·Δp/η` for a fan."""
-    if facts.flow_m3s is None or (facts.head_m is None and facts.pressure is None):
+    if not facts.by_flow or facts.flow_m3s is None:
         return None
     q = sheet.given("flow", "Flow", "Q", facts.flow_m3s, "m³/s")
     if facts.head_m is not None:
