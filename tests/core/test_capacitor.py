@@ -61,3 +61,12 @@ def test_a_stop_against_its_own_volts_fails():
 def test_without_capacitors_nothing_is_asked():
     for tag in ("B-42", "X-51", "G-21"):
         assert not {key for key in gates(planner(LOCK, tag)()) if "capacitor" in key}
+
+
+@pytest.mark.parametrize(
+    ("method", "verdict"), [(None, Verdict.UNKNOWN), ("full-voltage", PASSES), ("soft-starter", FAILS)]
+)
+def test_what_starts_it_decides_and_is_asked_while_nothing_says_it(method, verdict):
+    """Without a load no way is advised."""
+    plan = B42({"load.kind": None, "start.method": method, "protection.motor_capacitor": "2 kvar"})
+    assert plan.gate("protection.capacitor").verdict is verdict

@@ -62,6 +62,8 @@ def _behind(need: Need) -> Gate:
             f"They keep the machine excited once it is off: with {' and '.join(excited)} it is switched on against its "
         )
         return rule(key, name, False, f"{text}own volts.", source, remedy=remedy)
+    if need.comparison is None and circuit.start.method is None:
+        return unknown(key, name, ("the way to start",))
     return rule(key, name, True, f"With {way.name}, by contactors that close once.", source)
 
 
