@@ -66,7 +66,8 @@ def test_starts_in_succession_are_asked_neither_of_a_drive_nor_of_a_start_that_d
 
 
 @pytest.mark.parametrize(
-    ("asked", "used"), [({"start.speed_control": "yes"}, "drive"), ({"start.speed_control": "no"}, "full-voltage")]
+    ("asked", "used"),
+    [({"start.speed_control": "yes"}, "drive"), ({"start.speed_control": "no", "stop.method": None}, "full-voltage")],
 )
 def test_what_is_in_use_where_none_does_is_a_way_that_gives_what_is_asked(asked, used):
     """A drive that is too small is what fails, not a start without the control of speed that is asked."""

@@ -140,11 +140,10 @@ class Circuit:
     @noted
     def from_drive(self) -> bool:
         """Whether a drive that turns a field feeds it, as far as is said: by its way to start, or as its speed is to be
-        set, or as it is to be stopped. Direct current has a drive of its own.
+        set. Direct current has a drive of its own.
         """
-        if self.start.method is not None:
-            return self.start.from_drive
-        return self.plate.family is not Family.DC and (self.start.from_drive or self.stop.by_drive)
+        by_speed = self.start.method is None and self.plate.family is Family.DC
+        return self.start.from_drive and not by_speed
 
     def with_parts(self, **parts: Facts) -> Circuit:
         """The same with other parts, those of later stages too."""

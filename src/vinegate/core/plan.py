@@ -44,6 +44,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.start.compare import Comparison
 from vinegate.core.start.eligible import turns_a_field
+from vinegate.core.start.elsewhere import stopped_by_drive
 from vinegate.core.start.stage import START, every_way, let_go, other_source
 from vinegate.core.stop.stage import STOP, Stopping, every_stop
 from vinegate.core.unread import with_unread
@@ -226,6 +227,7 @@ def plan_circuit(
     """
     kept = kept if kept is not None else Kept()
     work = Work(job, located(job, circuit), rule_set(job.rules), kept)
+    stopped_by_drive(work)  # before the start that uses it, which then holds while this is so
     for stage in stages.STAGES:
         work.found(stage)
     ways = _ways(work, beside)

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from typing import Any, Final
 
 from vinegate.core.drive.stage import DRIVE
-from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, confirm, unknown
 from vinegate.core.records import replace
+from vinegate.core.start.elsewhere import HANGS_ON_SOURCE
 from vinegate.core.start.stage import START
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
@@ -19,10 +19,8 @@ _KEY, _NAME = "supply.standby", "Runs on the standby generator"
 _ASKED: Final = (
     "protection.class", "protection.clears", "protection.holds", "protection.loop",
     "protection.protective_withstand", "protection.source", "protection.stall", "protection.withstand",
-    "start.contactor", "start.drive", "start.heat", "start.per_hour", "start.possible", "start.sensitive",
-    "start.succession", "start.terminals", "start.torque", "start.trip",
+    *HANGS_ON_SOURCE,
 )  # fmt: skip
-"""What hangs on the source. The dip and flicker that a supply contract limits are the utility's alone."""
 _DRIVES: Final = "drive."
 """Of a drive's sheet what reads otherwise there: its volts, torque, harmonics and resonance hang on the source."""
 
@@ -35,7 +33,7 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
     said = work.circuit.start.on_standby
     if said == "no" or work.job.on_standby:
         return []
-    if not _known(work.job):
+    if not work.job.standby.known:
         return [unknown(_KEY, _NAME, ("the standby generator's kVA and X'd",))] if said == "yes" else []
     if said is None:
         text = "Judged on the utility alone: whether it runs on the standby generator too is not said."
@@ -52,16 +50,12 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
 
 def runs_there(work: Work) -> bool:
     """Whether it is said to run on a standby of which enough is known."""
-    return work.circuit.start.on_standby == "yes" and not work.job.on_standby and _known(work.job)
+    return work.circuit.start.on_standby == "yes" and not work.job.on_standby and work.job.standby.known
 
 
 def as_there(work: Work) -> dict[str, Any]:
     """What is supposed of it there: the way to start is the one in use here."""
     return {"on_job": {"supply": {"in_use": "standby"}}, "start": {"method": work.found(START).chosen}}
-
-
-def _known(job: Job) -> bool:
-    return job.standby.generator_power_va is not None and job.standby.transient_reactance_pu is not None
 
 
 def _weighing(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:

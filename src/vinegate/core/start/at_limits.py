@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from vinegate.core.facts import Circuit
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.records import replace
-from vinegate.core.start.compare import LIMITS_PCT, AtLimit, Comparison, meets_needs
+from vinegate.core.start.compare import LIMITS_PCT, AtLimit, Comparison
 from vinegate.core.start.trace import Outcome
 
 
-def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]], circuit: Circuit) -> Comparison:
+def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]]) -> Comparison:
     """The comparison with usual dip limits tried: `dips` are the dip's verdicts by method and limit."""
     views = []
     for limit in LIMITS_PCT:
@@ -21,7 +20,7 @@ def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]],
             if row.method in dips
             and dips[row.method][limit] is Verdict.PASSES
             and row.outcome is Outcome.REACHES
-            and not meets_needs(row.method, circuit)
+            and not row.lacks
             and not any(gate.verdict is Verdict.FAILS for gate in row.gates if gate.kind is Kind.ENGINEERING)
         ]
         least = min(able, key=lambda row: row.order, default=None)

@@ -93,6 +93,8 @@ class MethodRow:
     load's power over that as taken. Nought where its power has no band."""
     motor_share: float | None = None
     """Winding current at rest in its first connection, of the locked-rotor current; None where there is one only."""
+    lacks: str = ""
+    """What is asked beside starting here, and it does not give: speed control, a soft stop, a start on the standby."""
 
     @property
     def last_change_s(self) -> float | None:
@@ -244,12 +246,10 @@ def limit_current_a(plant: Plant, dip_pu: float | None, angle: complex) -> float
 
 def meets_needs(method: str, circuit: Circuit) -> str:
     """Empty when the method gives what is asked of the drive; else what it lacks."""
-    start, way = circuit.start, ways.way_of(method)
-    if start.speed_control == "yes" and not way.speed_control:
+    start = circuit.start
+    if start.speed_control == "yes" and not ways.way_of(method).speed_control:
         return "Speed control is asked: only a drive gives it."
-    if circuit.stop.by_drive and not way.by_frequency:
-        return "By a drive it is stopped, as is said: only a drive gives that."
-    if start.soft_stop == "yes" and not way.soft_stop:
+    if start.soft_stop == "yes" and not ways.way_of(method).soft_stop:
         return "A soft stop is asked."
     return ""
 
@@ -262,10 +262,10 @@ def compare(
     needs and fails nowhere, and else what fails of it has to be mended.
     """
     full = next((row for row in rows if row.method == ways.USUAL.key), None)
-    passing = [row for row in rows if _does(row, circuit)]
-    sure = [row for row in passing if settles(row, circuit, full)]
+    passing = [row for row in rows if _does(row)]
+    sure = [row for row in passing if settles(row, full)]
     best = min(sure or passing, key=lambda row: row.order, default=None)
-    chosen = circuit.start.method or (best.method if best else _at_least(rows, circuit))
+    chosen = circuit.start.method or (best.method if best else _at_least(rows))
     said = [
         replace(
             row,
@@ -289,18 +289,18 @@ def compare(
     )
 
 
-def _at_least(rows: Sequence[MethodRow], circuit: Circuit) -> str:
+def _at_least(rows: Sequence[MethodRow]) -> str:
     """Of ways that can be run and do what is asked beside starting the cheapest that fails nowhere, if only a fact is
     missing of it; else the cheapest; the usual one where none does.
     """
-    able = [row for row in rows if row.outcome is not None and not meets_needs(row.method, circuit)]
+    able = [row for row in rows if row.outcome is not None and not row.lacks]
     best = min(able, key=lambda row: (*_short_of(row), row.order), default=None)
     return best.method if best is not None else ways.USUAL.key
 
 
 def _short_of(row: MethodRow) -> tuple[bool, bool]:
     """Whether it fails, or does not surely get away."""
-    fails = row.verdict is Verdict.FAILS
+    fails = row.verdict is Verdict.FAILS or row.outcome is not Outcome.REACHES
     return fails, not fails and not _gets_away(row)
 
 
@@ -309,19 +309,19 @@ _SURELY = ("start.torque", "start.dip", "start.terminals", "start.utility", "sta
 _MARKEDLY = 0.9  # of full voltage's peak: a way that takes more of it buys little; assumed
 
 
-def _does(row: MethodRow, circuit: Circuit) -> bool:
+def _does(row: MethodRow) -> bool:
     """Brings the load to speed, gives what is asked of the drive, and fails nowhere."""
-    return row.outcome is Outcome.REACHES and row.verdict.usable and not meets_needs(row.method, circuit)
+    return row.outcome is Outcome.REACHES and row.verdict.usable and not row.lacks
 
 
-def settles(row: MethodRow, circuit: Circuit, full: MethodRow | None) -> bool:
+def settles(row: MethodRow, full: MethodRow | None) -> bool:
     """Whether no way dearer than this one need be looked at to say which is the least dear that does."""
-    return _does(row, circuit) and _gets_away(row) and _worth(row, full, circuit)
+    return _does(row) and _gets_away(row) and _worth(row, full)
 
 
-def _worth(row: MethodRow, full: MethodRow | None, circuit: Circuit) -> bool:
+def _worth(row: MethodRow, full: MethodRow | None) -> bool:
     """Whether it takes markedly less than full voltage, where that would do once a fact is settled."""
-    if full is None or row.method == full.method or not _does(full, circuit):
+    if full is None or row.method == full.method or not _does(full):
         return True
     return not row.peak_a or not full.peak_a or row.peak_a < _MARKEDLY * full.peak_a
 
@@ -342,13 +342,12 @@ _GATE_ORDER = ("start.torque", "start.dip", "start.terminals", "start.trip", "st
 def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodRow | None) -> str:
     if row.outcome is None:
         return row.why
-    lacks = meets_needs(row.method, circuit)
     failed = [gate for gate in row.gates if gate.verdict is Verdict.FAILS]
     failed.sort(key=lambda gate: _GATE_ORDER.index(gate.key) if gate.key in _GATE_ORDER else 9)
     if failed:
         return f"{failed[0].sentence} {row.why}".strip()
-    if lacks:
-        return lacks
+    if row.lacks:
+        return row.lacks
     if best is not None and row.method == best.method:
         return _praise(row, full)
     tail = f" {row.why}" if row.why else ""
@@ -381,7 +380,7 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit, full: MethodRow 
     stands = "Passes" if doubtful is None else f"To check: {inside(doubtful.name)}"
     if row.order > best.order:
         parts.append(f"{stands}; dearer than {best.name}")
-    elif not _worth(row, full, circuit):
+    elif not _worth(row, full):
         parts.append(f"{stands}, but takes hardly less than full voltage")
     elif row.order < best.order:
         parts.append(f"{stands}, but is not what is asked" if doubtful is None else stands)

@@ -24,6 +24,7 @@ from vinegate.core.start.agree import asked_gates
 from vinegate.core.start.both_ways import both_ways
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.eligible import turns_a_field
+from vinegate.core.start.elsewhere import lacking
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
 from vinegate.core.start.judge_first import LIMIT, first_dip_gate
@@ -150,6 +151,7 @@ def _tried(work: Work) -> Trial | None:
         stalls=given.stalls,
         inertia_limit=inertia.value if inertia else None,
         inertia_source=inertia.source if inertia else "",
+        lacks=lacking(work, _trial),
     )
 
 

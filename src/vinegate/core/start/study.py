@@ -32,7 +32,7 @@ def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
     full = trial.row(ways.USUAL.key) if ways.USUAL.key in trial.possible else None
     for row in trial.in_order():
         wanted.add(row.method)
-        if settles(row, circuit, full):
+        if settles(row, full):
             break
     found = _compared(trial, job, circuit, [trial.row(key) for key in trial.possible if key in wanted])
     found = _of_the_chosen(found, trial)
@@ -51,7 +51,7 @@ def every_way(trial: Trial, used: Comparison, job: Job, circuit: Circuit) -> Com
         soft_stop=used.soft_stop,
     )
     if trial.asked.dip_pu is None:
-        found = side_by_side(found, _dips_at(trial), circuit)
+        found = side_by_side(found, _dips_at(trial))
     return found
 
 

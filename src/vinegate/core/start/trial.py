@@ -20,12 +20,12 @@ from vinegate.core.machine.stall import Stalls
 from vinegate.core.machine.tabulated import Tabulated
 from vinegate.core.plate.kind import THREE_PHASE, Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet, RunImpedance, Words
 from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked, Sensitive
-from vinegate.core.start.compare import MethodRow, not_possible, row_of
+from vinegate.core.start.compare import MethodRow, meets_needs, not_possible, row_of
 from vinegate.core.start.eligible import eligible, offered
 from vinegate.core.start.first_moment import Moment
 from vinegate.core.start.judge import judge
@@ -96,6 +96,8 @@ class Trial:
     stall_s: float | None
     loss_share: float
     known: Known
+    lacks: Mapping[str, str]
+    """By ways: what is asked beside starting here that they do not give."""
     rows: dict[str, MethodRow] = field(default_factory=dict)
 
     def row(self, method: str) -> MethodRow:
@@ -131,15 +133,18 @@ class Trial:
         at_motor = self.terminals(drawn, run.count) if self.terminals else None
         relay = RelayHeat(self.plant, run.course, in_delta=self.asked.relay_in_delta)
         gates = judge(self.plant, run, self.asked, self.before, relay, at_motor)
-        return row_of(self.plant, run, gates, may, self.before, self.asked, relay, self.words)
+        row = row_of(self.plant, run, gates, may, self.before, self.asked, relay, self.words)
+        return replace(row, lacks=self.lacks.get(method, ""))
 
 
 def trial_of(
     job: Job, circuit: Circuit, rules: RuleSet, known: Known,
     *, moment: Moment, wye_delta: Gate, terminals: Callable[[float, int], Gate] | None, stalls: Stalls,
-    inertia_limit: float | None, inertia_source: str,
+    inertia_limit: float | None, inertia_source: str, lacks: Mapping[str, str],
 ) -> Trial:  # fmt: skip
-    """Everything that the ways have in common. Full voltage is run; no other is yet."""
+    """Everything that the ways have in common. Full voltage is run; no other is yet. `lacks` is what of them lacks what
+    other stages ask.
+    """
     network = known.feed.network
     assert network is not None
     plant = plant_of(known, network, circuit)
@@ -162,6 +167,7 @@ def trial_of(
         stall_s=stalls.hot_s,
         loss_share=loss_share,
         known=known,
+        lacks={key: lacks.get(key, "") or meets_needs(key, circuit) for key in possible},
     )
 
 

@@ -221,6 +221,11 @@ class Standby(Facts):
         measure("Regulator recovers in", q.SECONDS, "t_r", example="1.5 s", help="Back within its band.")
     )
 
+    @property
+    def known(self) -> bool:
+        """Whether enough is said of it to start on it."""
+        return self.generator_power_va is not None and self.transient_reactance_pu is not None
+
 
 SENSITIVE = (
     ("none", "nothing sensitive"),
