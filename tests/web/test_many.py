@@ -82,12 +82,15 @@ def changed_in(body, tag, head, text):
 def test_what_is_entered_goes_out_is_changed_and_comes_back(sign_in, job):
     ines = sign_in("ines")
     ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"}, form_at=job)
+    first = text_of(preview(ines, job, "Tag\tRun\nP-12\t70 m"))  # a head that the job is told
+    told = {"table": table_of(first), "column0": "tag", "column1": "wiring.length", "go": "all"}
+    ines.post(f"{job}/import", told, form_at=f"{job}/import")
     body = changed_in(ines.get(f"{job}/entered.xlsx").data, "P-12", "Length [wiring.length]", "88 m")
     sent = {"file": (io.BytesIO(body), "entered.xlsx")}
     page = text_of(ines.post(f"{job}/import", sent, form_at=f"{job}/import", content_type="multipart/form-data"))
     assert "<strong>2</strong> of 2 rows can be brought in: 0 new, 1 changed, 1 as it is" in page
     assert re.findall(r'<th scope="col">([^<]+)<', page) == ["Tag", "Then", "Length"]
-    assert re.search(r'88 m</span><br><span class="soft">was 62 m<', page)
+    assert re.search(r'88 m</span><br><span class="soft">was 70 m<', page)
     assert "<select" not in page
     columns = dict(re.findall(r'name="(column\d+)" value="([^"]+)"', page))
     before = versions(job)
@@ -97,6 +100,9 @@ def test_what_is_entered_goes_out_is_changed_and_comes_back(sign_in, job):
     again = {"file": (io.BytesIO(body), "entered.xlsx")}
     page = text_of(ines.post(f"{job}/import", again, form_at=f"{job}/import", content_type="multipart/form-data"))
     assert "0 new, 0 changed, 2 as they are" in page
+    assert 'name="go"' not in page
+    again = text_of(preview(ines, job, "Tag\tRun\nP-12\t90 m"))  # and has not forgotten
+    assert re.search(r'<option value="wiring.length" selected', again)
     assert 'name="go"' not in page
 
 

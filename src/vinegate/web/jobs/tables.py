@@ -59,9 +59,20 @@ def bring_in(job_id: int) -> Any:
     wanted = [row for row in rows if not row.bad]
     if request.form.get("go") == "all" and len(wanted) != len(rows):
         return _preview(access, table, mapping, rows, "Some rows cannot be read as they are."), 422
-    kept = {table[0][at]: path for at, path in mapping.items()}
-    jobs.bring_in(access, [(row.tag, {cell.path: cell.text for cell in row.cells}) for row in wanted], kept)
+    fields = [(row.tag, {cell.path: cell.text for cell in row.cells}) for row in wanted]
+    jobs.bring_in(access, fields, _remembered(access, table[0], mapping))
     return redirect(url_for("jobs.show", job_id=job_id))
+
+
+def _kept(access: Access) -> Mapping[str, str]:
+    """What the job's tables so far said with their heads."""
+    return jobs.loads(access.job.mapping) if access.job.mapping else {}
+
+
+def _remembered(access: Access, heads: Sequence[str], mapping: Mapping[int, str]) -> dict[str, str]:
+    """The same with this one; a head that carries its path needs no remembering."""
+    others = {head: path for head, path in _kept(access).items() if head not in heads}
+    return others | {heads[at]: path for at, path in mapping.items() if not path_in(heads[at])}
 
 
 def _table() -> list[list[str]]:
@@ -86,13 +97,13 @@ def _table() -> list[list[str]]:
 
 
 def _mapping(access: Access, table: list[list[str]]) -> dict[int, str]:
-    """As said on the page, else as this job's last table was read, else guessed."""
+    """As said on the page, else as this job's tables were read, else guessed."""
     heads = table[0]
     if request.form.get("table"):
         known = {TAG_PATH, *paths()}
         said = {at: request.form.get(f"column{at}", "") for at in range(len(heads))}
         return {at: path for at, path in said.items() if path in known}
-    kept: Mapping[str, str] = jobs.loads(access.job.mapping) if access.job.mapping else {}
+    kept = _kept(access)
     found = columns(table, access.facts)
     mine = {at: kept[head] for at, head in enumerate(heads) if kept.get(head)}
     return {at: path for at, path in {**found, **mine}.items() if at in mine or path not in mine.values()}
