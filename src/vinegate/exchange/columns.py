@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
+from functools import cache
 from typing import Any, Final
 
 from vinegate.core.facts import circuit_parts, kind_of, listed_keys
-from vinegate.core.field import Fact
+from vinegate.core.field import Fact, Facts
 from vinegate.core.plate.kind import KINDS, KINDS_ALSO
 from vinegate.core.record.facts import FORMS
 
@@ -91,7 +92,12 @@ _TAG_FIRST: Final = ("tag", "motortag", "tagno", "tagnumber", "equipmenttag", "c
 
 def paths() -> dict[str, Fact]:
     """Every fact of a circuit a column may hold, by path."""
-    return {f"{part}.{name}": fact for part, model in circuit_parts().items() if part not in FORMS
+    return _paths(tuple(circuit_parts().items()))
+
+
+@cache
+def _paths(parts: tuple[tuple[str, type[Facts]], ...]) -> dict[str, Fact]:
+    return {f"{part}.{name}": fact for part, model in parts if part not in FORMS
             for name, fact in model.fields().items()}  # fmt: skip
 
 

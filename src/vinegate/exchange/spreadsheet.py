@@ -236,10 +236,14 @@ def _cells(
     """The cell's own fact, and those that its text says beside it, or its head: the kind of device. Under a head that
     carries its fact's path a text that the fact reads is its own alone.
     """
-    own = path_in(head) and not _cell(path, text, rules, named.get(paths()[path].listed, {})).error
-    said = {} if own else together(path, text, us=rule_set(rules).practice.us_units, head=head)
+    known = named.get(paths()[path].listed, {})
+    own = _cell(path, text, rules, known) if path_in(head) else None
+    if own is not None and not own.error:
+        yield own
+        return
+    said = together(path, text, us=rule_set(rules).practice.us_units, head=head)
     if said.get(path, "" if said else text):
-        yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
+        yield _cell(path, said.get(path, text), rules, known)
     for more, value in said.items():
         if more != path:
             yield replace(_cell(more, value, rules, {}), beside=path)

@@ -181,10 +181,10 @@ def _letter(ask: _Ask) -> LockedRotor | None:
         )
     times = letter_times(plate, ask.rated)
     ends: dict[str, Figure] = {}
-    for end, column, of_wye in zip(("low", "high"), ("from_kva_per_hp", "to_kva_per_hp"), times, strict=True):
+    for end, column, many in zip(("low", "high"), ("from_kva_per_hp", "to_kva_per_hp"), times, strict=True):
         kva_per_hp = table.number(row, column)
         if kva_per_hp is not None:
-            ends[end] = _letter_end(ask, end, kva_per_hp, hp, volts, of_wye)
+            ends[end] = _letter_end(ask, end, kva_per_hp, hp, volts, many)
     if times != (1, 1):
         ask.sheet.notes.append(_OF_WYE if times[0] > 1 else f"Letter {plate.code_letter} {_OF_EITHER}")
     if "high" not in ends:

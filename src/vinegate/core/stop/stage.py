@@ -191,7 +191,7 @@ def _rows(work: Work, means: Asked, asked: Asked, *, every: bool = False) -> tup
         alone = work.step(f"stop: {way.key}", lambda way=way: worked(asked, way), means)  # type: ignore[misc]
         row = as_fed(alone, way, started, said=way.key == chosen)
         rows.append(row)
-        if not every and _serves(row, asked):
+        if not every and (chosen is not None or _serves(row, asked)):
             break
     if chosen is None or any(row.method == chosen for row in rows):
         return tuple(rows)
