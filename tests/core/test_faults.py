@@ -377,3 +377,18 @@ def test_what_a_rating_is_held_against_has_a_line_of_its_own(file, tag, changes,
 
 def test_behind_a_drive_nothing_is_added_and_no_line_repeats_the_boards():
     assert planner(SOUND, "F-3")({"main_board.motor_power": "0 kVA"}).figure("protection.fault_total") is None
+
+
+@pytest.mark.parametrize(
+    ("given", "lacks"),
+    [
+        ({}, None), ({"power": "75 kVA", "impedance": "4 %"}, None), ({"power": "75 kVA"}, "transformer impedance"),
+        ({"impedance": "4 %"}, "transformer power"),
+    ],
+)  # fmt: skip
+def test_half_of_what_says_a_boards_transformer_is_no_board_without_one(given, lacks):
+    facts = {f"board_1.transformer_{name}": text for name, text in given.items()}
+    plan = planner(LOCK, "M-41")(facts | {"wiring.board": "board_1"})
+    found = plan.gate("start.dip")
+    assert found.verdict is (Verdict.PASSES if lacks is None else Verdict.UNKNOWN)
+    assert found.needs == (() if lacks is None else (f"{lacks} of Digester MCC",))

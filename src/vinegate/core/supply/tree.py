@@ -139,13 +139,15 @@ def _network(sheet: Sheet, job: Job, rules: RuleSet, source: Source, hertz: floa
 def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hertz: float | None) -> RunImpedance | None:
     """Series ohms of a board's feeder and transformer, at the board's own volts."""
     found: RunImpedance | None = None
-    if board.size is not None or board.transformer_power_va is None:
+    transformed = board.transformer_power_va is not None or board.transformer_impedance_pu is not None
+    if board.size is not None or not transformed:
         found = rules.conductor(sheet, _run_of(key, board), hertz) if hertz else None
         if found is None:
             return None
-    if board.transformer_power_va is None:
+    if not transformed:
         return found
     wanted = (
+        (f"{key}.transformer_power", "transformer power", board.transformer_power_va),
         (f"{key}.transformer_impedance", "transformer impedance", board.transformer_impedance_pu),
         (f"{key}.volts", "volts", job.volts_at(key)),
         ("supply.volts", "volts ahead of the transformer", job.volts_at(board.fed_from)),
