@@ -15,7 +15,7 @@ def test_a_load_to_be_held_leaves_only_the_brake(enter, circuit):
     expect(page.locator("#answer")).to_contain_text("only a spring-set brake does")
     expect(page.locator("tr.fails")).to_have_count(5)  # all but the brake, alone or behind a ramp
     page.select_option("#stop-release_from", "running")
-    expect(page.locator(".gate-list")).to_contain_text("no drive in this circuit")
+    expect(page.locator(".gate-list")).to_contain_text("The drive's contact on running")
     page.select_option("#stop-method", "drive-brake")
     expect(page.locator(".gate-list")).to_contain_text("closes the brake at every stop, fault and power failure")
     settled(page)

@@ -91,7 +91,7 @@ def test_no_part_of_another_name_is_kept(sign_in, job, path):
     [
         ({}, "start.dip"),
         ({"standby.subtransient_reactance": "30 %"}, "supply.reactances"),
-        ({"start.on_standby": "yes"}, "supply.standby_start_terminals"),
+        ({"start.on_standby": "yes", "start.method": "soft-starter"}, "supply.standby_start_terminals"),
     ],
 )
 def test_the_line_says_the_worst_of_the_supplys_sheet(changes, key):

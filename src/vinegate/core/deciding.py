@@ -161,6 +161,12 @@ def _cost(one: Taken, index: int, good: Turn | None, nearest: Turn) -> float:
     return far + (0.0 if good else 10.0) + outside + _least_cost(one, index)
 
 
+_BEYOND_IT: Final = 0.06
+"""So much past its turn stands what nobody gave: once it is typed, all that was taken at its far end is worked anew.
+Ours, against the turns of random circuits.
+"""
+
+
 def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
     passes, passes_as = _words(one, good)
     fails, fails_as = _words(one, bad)
@@ -177,6 +183,8 @@ def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
         if way > 0 and count - value < 1e-3:
             count += 1
         return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
+    if one.how == NOT_GIVEN:
+        value *= 1 + _BEYOND_IT * way
     rounded = _outward(value, way)
     typed = rounded * (1 + 0.02 * way)
     if one.possible is not None:

@@ -227,9 +227,7 @@ def plan_circuit(
     """
     kept = kept if kept is not None else Kept()
     work = Work(job, located(job, circuit), rule_set(job.rules), kept)
-    stopped_by_drive(work)  # before the start that uses it, which then holds while this is so
-    for stage in stages.STAGES:
-        work.found(stage)
+    _find(work)
     ways = _ways(work, beside)
     closed, wrong = _closed(work, kept, errors)
     doubt = wrong[0] if wrong is not None else None
@@ -252,6 +250,13 @@ def plan_circuit(
     let_go(work)
     work.keep()
     return plan
+
+
+def _find(work: Work) -> None:
+    """All that the stages find, and first what the start uses of the stop: it holds while that is so."""
+    stopped_by_drive(work)
+    for stage in stages.STAGES:
+        work.found(stage)
 
 
 def _closed(
