@@ -36,7 +36,11 @@ def lacking(work: Work, tried: Callable[[Work], Trial | None]) -> dict[str, str]
         return {}
 
     def failing_on_standby(other: Work) -> dict[str, str]:
-        return _failing(tried(other))
+        trial = tried(other)
+        found = _failing(trial)
+        if trial is not None:
+            trial.runs.release()
+        return found
 
     return work.supposing(failing_on_standby, on_job={"supply": {"in_use": "standby"}})
 
