@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
-from vinegate.core.start.trial import Trial
+from vinegate.core.start.trial import Lack, Trial
 from vinegate.core.start.ways import WAYS
 from vinegate.core.wording import inside
 from vinegate.core.work import Work
@@ -23,7 +23,7 @@ def stopped_by_drive(work: Work) -> bool:
     return work.step("start: what stops it", lambda: work.circuit.stop.by_drive)
 
 
-def lacking(work: Work, tried: Callable[[Work], Trial | None]) -> dict[str, str]:
+def lacking(work: Work, tried: Callable[[Work], Trial | None]) -> dict[str, Lack]:
     """By ways what they lack: those that fail on the standby, and all but a drive where a drive is to stop it. `tried`
     are the ways on the source in use.
     """
@@ -31,11 +31,11 @@ def lacking(work: Work, tried: Callable[[Work], Trial | None]) -> dict[str, str]
     if start.method is not None:
         return {}
     if stopped_by_drive(work):
-        return {way.key: _BY_DRIVE for way in WAYS if not way.by_frequency}
+        return {way.key: Lack(_BY_DRIVE) for way in WAYS if not way.by_frequency}
     if start.on_standby != "yes" or job.on_standby or not job.standby.known:
         return {}
 
-    def failing_on_standby(other: Work) -> dict[str, str]:
+    def failing_on_standby(other: Work) -> dict[str, Lack]:
         trial = tried(other)
         found = _failing(trial)
         if trial is not None:
@@ -45,13 +45,13 @@ def lacking(work: Work, tried: Callable[[Work], Trial | None]) -> dict[str, str]
     return work.supposing(failing_on_standby, on_job={"supply": {"in_use": "standby"}})
 
 
-def _failing(trial: Trial | None) -> dict[str, str]:
+def _failing(trial: Trial | None) -> dict[str, Lack]:
     """From the least dear on up to the first that does not fail; none where all do, as no other is the better then."""
-    found: dict[str, str] = {}
+    found: dict[str, Lack] = {}
     for row in trial.in_order() if trial is not None else ():
         fails = next((gate for gate in row.gates if gate.fails and gate.key in HANGS_ON_SOURCE), None)
         if row.outcome is not None and not row.lacks and fails is None:
             return found
         if fails is not None:
-            found[row.method] = f"On the standby generator: {inside(fails.sentence)}"
+            found[row.method] = Lack(f"Fails on the standby: {inside(fails.name)}.", fails=True)
     return {}

@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Gate
+from vinegate.core.grade import Answer, Gate, Verdict
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
@@ -81,6 +81,14 @@ class MeanLoss:
         return self.carrying_pct + self.squared_pct * (times**2 - 1)
 
 
+@dataclass(frozen=True, slots=True)
+class Lack:
+    """What a way does not give beside starting here, and whether the circuit fails with it."""
+
+    text: str
+    fails: bool = False
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Trial:
     """What every way is run and judged with, and those that were. It holds no facts that are being watched."""
@@ -96,7 +104,7 @@ class Trial:
     stall_s: float | None
     loss_share: float
     known: Known
-    lacks: Mapping[str, str]
+    lacks: Mapping[str, Lack]
     """By ways: what is asked beside starting here that they do not give."""
     rows: dict[str, MethodRow] = field(default_factory=dict)
 
@@ -134,13 +142,16 @@ class Trial:
         relay = RelayHeat(self.plant, run.course, in_delta=self.asked.relay_in_delta)
         gates = judge(self.plant, run, self.asked, self.before, relay, at_motor)
         row = row_of(self.plant, run, gates, may, self.before, self.asked, relay, self.words)
-        return replace(row, lacks=self.lacks.get(method, ""))
+        lack = self.lacks.get(method)
+        if lack is None:
+            return row
+        return replace(row, lacks=lack.text, verdict=Verdict.FAILS if lack.fails else row.verdict)
 
 
 def trial_of(
     job: Job, circuit: Circuit, rules: RuleSet, known: Known,
     *, moment: Moment, wye_delta: Gate, terminals: Callable[[float, int], Gate] | None, stalls: Stalls,
-    inertia_limit: float | None, inertia_source: str, lacks: Mapping[str, str],
+    inertia_limit: float | None, inertia_source: str, lacks: Mapping[str, Lack],
 ) -> Trial:  # fmt: skip
     """Everything that the ways have in common. Full voltage is run; no other is yet. `lacks` is what of them lacks what
     other stages ask.
@@ -167,7 +178,7 @@ def trial_of(
         stall_s=stalls.hot_s,
         loss_share=loss_share,
         known=known,
-        lacks={key: lacks.get(key, "") or meets_needs(key, circuit) for key in possible},
+        lacks={key: Lack(text) for key in possible if (text := meets_needs(key, circuit))} | dict(lacks),
     )
 
 
