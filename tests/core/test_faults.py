@@ -392,3 +392,17 @@ def test_half_of_what_says_a_boards_transformer_is_no_board_without_one(given, l
     found = plan.gate("start.dip")
     assert found.verdict is (Verdict.PASSES if lacks is None else Verdict.UNKNOWN)
     assert found.needs == (() if lacks is None else (f"{lacks} of Digester MCC",))
+
+
+@pytest.mark.parametrize(
+    ("facts", "lacks"),
+    [
+        ({}, None), ({"size": None}, "conductor size of Workshop's feeder"), ({"length": None}, "length of Workshop's feeder"),
+        ({"size": None, "length": None}, None),  # the transformer stands at the board ahead
+    ],
+)  # fmt: skip
+def test_half_of_what_says_a_feeder_is_no_feeder_left_out(facts, lacks):
+    plan = planner(LOCK, "C-71")({f"board_2.{name}": text for name, text in facts.items()})
+    found = plan.gate("start.dip")
+    assert found.verdict is (Verdict.PASSES if lacks is None else Verdict.UNKNOWN)
+    assert found.needs == (() if lacks is None else (lacks,))

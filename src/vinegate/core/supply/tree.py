@@ -140,7 +140,7 @@ def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hert
     """Series ohms of a board's feeder and transformer, at the board's own volts."""
     found: RunImpedance | None = None
     transformed = board.transformer_power_va is not None or board.transformer_impedance_pu is not None
-    if board.size is not None or not transformed:
+    if board.size is not None or board.length_m is not None or not transformed:
         found = rules.conductor(sheet, _run_of(key, board), hertz) if hertz else None
         if found is None:
             return None
