@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
+from vinegate.core.grade import breaks
 from vinegate.core.start.trial import Lack, Trial
 from vinegate.core.start.ways import WAYS
 from vinegate.core.wording import inside
@@ -53,5 +54,6 @@ def _failing(trial: Trial | None) -> dict[str, Lack]:
         if row.outcome is not None and not row.lacks and fails is None:
             return found
         if fails is not None:
-            found[row.method] = Lack(f"Fails on the standby: {inside(fails.name)}.", fails=True)
+            text = f"Fails on the standby: {inside(fails.name)}."
+            found[row.method] = Lack(text, breaks(text))
     return {}

@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Gate, Verdict
+from vinegate.core.grade import Answer, Gate, worst_of
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
@@ -83,10 +83,10 @@ class MeanLoss:
 
 @dataclass(frozen=True, slots=True)
 class Lack:
-    """What a way does not give beside starting here, and whether the circuit fails with it."""
+    """What a way does not give beside starting here, and how it stands with the circuit where that is judged."""
 
     text: str
-    fails: bool = False
+    found: Answer | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -145,7 +145,8 @@ class Trial:
         lack = self.lacks.get(method)
         if lack is None:
             return row
-        return replace(row, lacks=lack.text, verdict=Verdict.FAILS if lack.fails else row.verdict)
+        verdict = row.verdict if lack.found is None else worst_of((row.verdict, lack.found.verdict))
+        return replace(row, lacks=lack.text, verdict=verdict)
 
 
 def trial_of(
