@@ -214,6 +214,8 @@ def test_no_other_machine_is_fed_so_and_no_other_way_feeds_it(machine):
     assert cage.gate("start.possible").verdict is Verdict.FAILS
     assert machine(start__method="full-voltage").gate("start.possible").verdict is Verdict.FAILS
     assert machine(start__method=None).comparison.chosen == "dc-drive"
+    held = machine(start__method=None, stop__release_from="running")  # a coil on a drive's contact: on its own drive's
+    assert held.comparison.chosen == "dc-drive"
 
 
 def test_its_harmonics_are_one_over_their_order(machine):

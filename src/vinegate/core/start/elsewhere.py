@@ -32,7 +32,7 @@ def lacking(work: Work, tried: Callable[[Work], Trial | None]) -> dict[str, Lack
     if start.method is not None:
         return {}
     if stopped_by_drive(work):
-        return {way.key: Lack(_BY_DRIVE) for way in WAYS if not way.by_frequency}
+        return {way.key: Lack(_BY_DRIVE) for way in WAYS if not way.converts}
     if start.on_standby != "yes" or job.on_standby or not job.standby.known:
         return {}
 
