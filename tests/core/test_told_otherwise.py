@@ -103,6 +103,8 @@ def test_a_machine_that_draws_less_than_its_letter_is_asked_about(p11, share, le
     assert gate.verdict is verdict, gate.sentence
     if verdict is Verdict.CHECK:
         assert (gate.turns.path, gate.turns.passes_as) == ("plate.code_letter", "F")
+        unsaid = p11({"machine.curve": curve, "plate.code_letter": letter, "plate.code_letter_for": None})
+        assert unsaid.gate("start.agrees").turns.passes_as == "F"  # not A, that might be of the wye
 
 
 @pytest.mark.parametrize(

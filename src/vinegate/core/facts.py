@@ -225,6 +225,16 @@ def keyed(path: str, text: str) -> str:
         return text
 
 
+def typed_at(raw: Mapping[str, Any], path: str) -> str:
+    """What is typed of a fact, by its path; empty where nothing is.
+
+    >>> typed_at({"plate": {"power": "5 hp"}}, "plate.power"), typed_at({"plate": None}, "plate.power")
+    ('5 hp', '')
+    """
+    part, _, name = path.partition(".")
+    return str((raw.get(part) or {}).get(name) or "")
+
+
 def listed_keys(raw: Mapping[str, Any], kind: str) -> list[str]:
     """Keys of a job's boards or areas in their order, as typed facts have them."""
     return sorted((key for key in raw if kind_of(key) == kind and raw[key]), key=number_of)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from vinegate.core.facts import typed_at
 from vinegate.core.field import Fact
 from vinegate.core.rules import RuleSet
 from vinegate.core.wording import spoken
@@ -20,21 +21,15 @@ def entered(
     What was recorded on site is not among them, as in `columns.paths`.
     """
     facts = paths()
-    used = [path for path in facts if any(typed_in(circuit, path) for _, circuit in circuits)]
+    used = [path for path in facts if any(typed_at(circuit, path) for _, circuit in circuits)]
     dialect = rules.words.dialect
     named = {fact.listed: _by_key(job, fact.listed) for path in used if (fact := facts[path]).listed}
     heads = ["Tag", *(f"{spoken(facts[path].label_for(rules.name), dialect)} [{path}]" for path in used)]
     rows = [
-        [tag, *(_shown(typed_in(circuit, path), facts[path], named, dialect) for path in used)]
+        [tag, *(_shown(typed_at(circuit, path), facts[path], named, dialect) for path in used)]
         for tag, circuit in circuits
     ]
     return heads, rows
-
-
-def typed_in(circuit: Mapping[str, Any], path: str) -> str:
-    """What is typed of a fact in a circuit's facts; empty where nothing is."""
-    part, _, name = path.partition(".")
-    return str((circuit.get(part) or {}).get(name) or "")
 
 
 def _by_key(job: Mapping[str, Any], kind: str) -> dict[str, str]:

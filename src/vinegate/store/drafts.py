@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Final
 
-from vinegate.core.facts import circuit_parts, model_of
+from vinegate.core.facts import circuit_parts, model_of, typed_at
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, Raw, dumps, loads
@@ -92,7 +92,7 @@ def save(access: Access, circuit: Circuit, changes: Mapping[str, Change], writer
     refused: dict[str, Change] = {}
     for path, change in changes.items():
         owner = _owner(path)
-        taken = _taken(access, circuit_row, _get(drafts[owner], path), path, change, writer)
+        taken = _taken(access, circuit_row, typed_at(drafts[owner], path), path, change, writer)
         if taken is None:
             continue
         if taken:
@@ -192,12 +192,6 @@ def _owner(path: str) -> str:
     return "circuit" if stage in circuit_parts() else "job"
 
 
-def _get(draft: Raw, path: str) -> str:
-    stage, _, name = path.partition(".")
-    value = (draft.get(stage) or {}).get(name)
-    return "" if value is None else str(value)
-
-
 def _put(draft: Raw, path: str, text: str) -> None:
     stage, _, name = path.partition(".")
     fields = draft.setdefault(stage, {})
@@ -242,7 +236,7 @@ def _conflict(access: Access, circuit: Circuit, drafts: dict[str, Raw], path: st
     return Conflict(
         path=path,
         was=change.was,
-        theirs=_get(drafts[_owner(path)], path),
+        theirs=typed_at(drafts[_owner(path)], path),
         mine=change.now,
         by=author.user.name if author else "another member",
         at=author.saved_at if author else None,

@@ -12,7 +12,7 @@ from typing import Any, Final
 
 from peewee import IntegrityError, fn
 
-from vinegate.core.facts import RuleSetName
+from vinegate.core.facts import RuleSetName, typed_at
 from vinegate.store.accounts import now
 from vinegate.store.database import database, hold, transaction
 from vinegate.store.models import Circuit, Job, Membership, Role, Trail, User
@@ -300,8 +300,7 @@ def bring_in(
 
 def _news(facts: Raw, fields: Mapping[str, str]) -> dict[str, str]:
     """Of fields by their paths those that are not so yet."""
-    return {path: text for path, text in fields.items()
-            if str((facts.get(path.partition(".")[0]) or {}).get(path.partition(".")[2]) or "") != text}  # fmt: skip
+    return {path: text for path, text in fields.items() if typed_at(facts, path) != text}
 
 
 @transaction
@@ -311,10 +310,7 @@ def change(access: Access, tags: Sequence[str], fields: Mapping[str, str]) -> No
 
     for circuit in _those(access, tags):
         facts = loads(circuit.facts)
-        changes = {}
-        for path, text in fields.items():
-            part, _, name = path.partition(".")
-            changes[path] = drafts.Change(was=str((facts.get(part) or {}).get(name) or ""), now=text)
+        changes = {path: drafts.Change(was=typed_at(facts, path), now=text) for path, text in fields.items()}
         page = f"m-{circuit.id}-{now():%y%m%d%H%M%S}-{token_hex(4)}"
         drafts.save(
             access, circuit, changes, drafts.Writer(page=page[:40], sequence=1, seen_save=drafts.newest_save(access))

@@ -66,10 +66,13 @@ def _as_it_runs(plate: Plate, rated: Rated) -> tuple[float, float] | None:
 
 
 def letter_drawing(plate: Plate, rated: Rated, ratio: float) -> str:
-    """The letter whose band holds so many times rated current; empty where the plate lacks what it takes."""
+    """The letter whose band holds so many times rated current, of what it is said to be for, else as it runs; empty
+    where the plate lacks what it takes.
+    """
+    times = _WYE if plate.code_letter_for == "wye-start" else 1.0
     for row in load("code_letter").rows:
-        ends = by_letter(plate.model_copy(update={"code_letter": row["letter"]}), rated)
-        if ends is not None and ends[0] <= ratio < ends[1]:
+        ends = _as_it_runs(plate.model_copy(update={"code_letter": row["letter"]}), rated)
+        if ends is not None and times * ends[0] <= ratio < times * ends[1]:
             return row["letter"]
     return ""
 

@@ -12,10 +12,11 @@ from flask import Response, redirect, render_template, request, url_for
 from flask_login import login_required
 
 from vinegate import demo
+from vinegate.core.facts import typed_at
 from vinegate.core.rules.sets import rule_set
 from vinegate.exchange.circuit_file import TAG
 from vinegate.exchange.columns import TAG_PATH, columns, path_in, paths
-from vinegate.exchange.entered import entered, typed_in
+from vinegate.exchange.entered import entered
 from vinegate.exchange.sheets import xlsx
 from vinegate.exchange.spreadsheet import Cell, RowRead, UnreadableSheet, read_rows, read_table
 from vinegate.store import jobs
@@ -127,7 +128,7 @@ class Looked:
 def _looked(row: RowRead, kept: Mapping[str, Any] | None) -> Looked:
     if kept is None:
         return Looked(row=row, then="cannot be read" if row.bad else "new", was={})
-    was = {cell.path: Cell(path=cell.path, text=typed_in(kept, cell.path)) for cell in row.cells}
+    was = {cell.path: Cell(path=cell.path, text=typed_at(kept, cell.path)) for cell in row.cells}
     changed = {cell.path: was[cell.path] for cell in row.cells if cell.text != was[cell.path].text}
     then = "cannot be read" if row.bad else "changed" if changed else "as it is"
     return Looked(row=row, then=then, was=changed)
