@@ -159,3 +159,98 @@ class TestAmperesOfConnections:
         assert found.sentence.startswith("At 1.25 times it turns: ampacity, ")
         more = self.AT_208({"plate.full_load_current": "84.375-76.25/38.125"})
         assert more.gate("protection.conductors").verdict is not Verdict.PASSES
+
+
+def conductors(plan):
+    return plan.gate("protection.conductors")
+
+
+class TestWhatFails:
+    """An assumption fails nothing alone: what would not fail at an end of it is to check, and says so."""
+
+    # 8 AWG of 75 °C wire: 0.75 of 50 A at 50 °C and 0.88 at 40 °C, of 42.5 A asked; 0.58 at 60 °C and 0.75 at 48 °C.
+    @pytest.mark.parametrize(("ambient", "verdict"), [("50 °C", Verdict.CHECK), ("60 °C", Verdict.FAILS)])
+    def test_it_is_to_check_where_a_fifth_less_would_do(self, ambient, verdict):
+        assert conductors(NEC({"wiring.ambient": ambient})).verdict is Verdict.FAILS
+        plan = assumed("wiring.ambient", **{"wiring.ambient": ambient})
+        assert (conductors(plan).verdict, plan.verdict) == (verdict, verdict)
+        assert gate(plan, "wiring.ambient") is None  # nothing that passes turns: said once, where it fails
+
+    def test_it_says_what_it_rests_on_and_what_settles_it(self):
+        found = conductors(assumed("wiring.ambient", **{"wiring.ambient": "50 °C"}))
+        assert found.sentence.endswith("It rests on the ambient, assumed: at 0.8 times it need not fail.")
+        assert found.turns.path == "wiring.ambient"
+
+    def test_what_fails_by_another_fact_fails(self):
+        plan = assumed("wiring.ambient", **{"wiring.ambient": "50 °C", "protection.rating": "400 A"})
+        assert conductors(plan).verdict is Verdict.CHECK
+        assert plan.verdict is Verdict.FAILS
+
+    def test_the_devices_and_the_row_in_use_read_as_their_gates(self):
+        facts = {"load.breakaway": "240 %"}
+        before, plan = NEC(facts), assumed("load.breakaway", **facts)
+        assert before.gate("start.torque").verdict is Verdict.FAILS
+        (was,) = [row for row in before.comparison.rows if row.chosen]
+        (row,) = [row for row in plan.comparison.rows if row.chosen]
+        assert (was.verdict, row.verdict) == (Verdict.FAILS, Verdict.CHECK)
+
+    def test_a_plate_that_adds_up_at_an_end_is_to_check(self):
+        facts = {"plate.full_load_current": "50"}  # 0.47 of efficiency and power factor: of 40 A they are 0.59
+        assert NEC(facts).gate("plate.power").verdict is Verdict.FAILS
+        plan = assumed("plate.full_load_current", **facts)
+        assert plan.gate("plate.power").verdict is Verdict.CHECK
+        assert "does not add up" not in "".join(piece.text for piece in plan.answer)
+
+    def test_a_device_reads_as_its_gate(self):
+        plan = assumed("wiring.ambient", **{"wiring.ambient": "50 °C"})
+        shown = [one for device in plan.protected.devices for one in device.gates if one.key == "protection.conductors"]
+        assert [one.verdict for one in shown] == [Verdict.CHECK]
+
+    # It takes 0.29 s; for a quarter more than 0.2 s another brake does it.
+    @pytest.mark.parametrize(("within", "verdict"), [("0.2 s", Verdict.CHECK), ("0.1 s", Verdict.FAILS)])
+    def test_the_stop_in_use_reads_as_its_gate(self, within, verdict):
+        plan = assumed("stop.within", **{"stop.within": within})
+        (row,) = [row for row in plan.stopping.rows if row.chosen]
+        assert (row.verdict, plan.gate("stop.stop").verdict) == (verdict, verdict)
+
+    @pytest.mark.parametrize(("air", "verdict"), [("45 °C", Verdict.CHECK), ("55 °C", Verdict.FAILS)])
+    def test_a_device_in_its_area_reads_as_its_gate(self, air, verdict):
+        facts = {"area_3.ambient_high": air, "sources.area_3.ambient_high": "assumed"}  # certified to 40 °C
+        plan = GOOD["IEC, zone 1 d"](facts)
+        motor = plan.placed.device("motor")
+        assert (plan.gate("place.motor").verdict, motor.verdict) == (verdict, verdict)
+        assert any(check.verdict is Verdict.FAILS for check in motor.checks) is (verdict is Verdict.FAILS)
+
+
+class TestWords:
+    """One of a few words is tried as each of the others."""
+
+    def test_only_what_turns_is_named(self):
+        found = gate(assumed("wiring.insulation"), "wiring.insulation")
+        assert found.sentence == "Where it is “60 °C” it turns: ampacity."
+
+    def test_a_word_that_turns_nothing_is_not_mentioned(self):
+        iec = GOOD["IEC, direct"]
+        assert iec({"sources.protection.coordination": "assumed"}).verdict is Verdict.PASSES
+
+    def test_what_fails_with_one_word_alone_is_to_check(self):
+        plan = assumed("wiring.insulation", **{"wiring.insulation": "60"})
+        assert conductors(plan).verdict is Verdict.CHECK
+        assert "where it is “75 °C” it need not fail" in conductors(plan).sentence
+
+
+class TestOfManyBoards:
+    """What stands at one of many boards is tried too, and named with its board."""
+
+    BOARD = staticmethod(GOOD["NEC, class I division 2 on a sub-board"])
+
+    def run(self, length):
+        return self.BOARD({"board_1.length": length, "sources.board_1.length": "assumed"})
+
+    def test_a_feeder_is_tried_longer_and_shorter(self):
+        assert self.run("100 ft").verdict is Verdict.PASSES
+        plan = self.run("500 m")  # 6.1 % of 5
+        drop = plan.gate("protection.drop_total")
+        assert drop.verdict is Verdict.CHECK
+        assert "the length of Digester MCC, assumed: at 0.8 times" in drop.sentence
+        assert self.run("700 m").gate("protection.drop_total").verdict is Verdict.FAILS

@@ -104,6 +104,14 @@ class Job:
         found: Facts = getattr(self, key)
         return found
 
+    def with_parts(self, parts: Mapping[str, Facts]) -> Job:
+        """The same with other parts, boards and areas too."""
+        own: dict[str, Any] = {key: part for key, part in parts.items() if kind_of(key) is None}
+        for kind, name in (("board", "boards"), ("area", "areas")):
+            if of_kind := {key: part for key, part in parts.items() if kind_of(key) == kind}:
+                own[name] = {**getattr(self, name), **of_kind}
+        return replace(self, **own)
+
     @noted
     def volts_at(self, key: str | None) -> float | None:
         """Line volts of a board: its own, or those of the board that feeds it."""

@@ -39,3 +39,8 @@ def located(job: Job, circuit: Circuit) -> Circuit:
 def located_reads(circuit: Circuit) -> Reads:
     """The job's facts that `located` looks at."""
     return {(area, "ambient_high_c") for area in (circuit.place.motor, circuit.place.starter) if area}
+
+
+def area_name(job: Job, key: str) -> str:
+    """The area's own name, or `area 2`."""
+    return job.area(key).name or key.replace("_", " ")

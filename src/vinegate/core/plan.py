@@ -31,6 +31,7 @@ from vinegate.core.facts import (
 )
 from vinegate.core.field import FieldError
 from vinegate.core.grade import Gate, Kind, Verdict, tally, worst
+from vinegate.core.lifted import Lifts, lifted_comparison, lifted_placed, lifted_protected, lifted_stopping
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine
@@ -227,23 +228,21 @@ def plan_circuit(
     """
     kept = kept if kept is not None else Kept()
     work = Work(job, located(job, circuit), rule_set(job.rules), kept)
-    _find(work)
-    ways = _ways(work, beside)
-    closed, wrong = _closed(work, kept, errors)
+    ways = _find(work, beside)
+    closed, lifts, wrong = _closed(work, kept, errors)
     doubt = wrong[0] if wrong is not None else None
-    comparison = _compared(work, ways, beside, doubt=doubt)
+    comparison = lifted_comparison(_compared(work, ways, beside, doubt=doubt), lifts, closed)
     plan = Plan(
-        rules=job.rules,
-        answer=answer(_findings(work, closed, comparison, wrong)),
+        rules=job.rules, answer=answer(_findings(work, closed, comparison, wrong)),
         stages=closed,
         errors=errors,
         cautions=CAUTIONS,
         machine=work.found(MACHINE).machine,
         comparison=comparison,
         load=work.found(LOAD).asked,
-        protected=_protected(work, doubt=doubt),
-        stopping=_stopping(work, beside),
-        placed=_placed(work), doubt=doubt, stations=_stations(work),
+        protected=lifted_protected(_protected(work, doubt=doubt), lifts),
+        stopping=lifted_stopping(_stopping(work, beside), lifts, closed),
+        placed=lifted_placed(_placed(work), lifts, closed), doubt=doubt, stations=_stations(work),
         papers=_papers(work) if Beside.PAPERS in beside else (),
         found={stage.key: work.found(stage) for stage in stages.STAGES},
     )  # fmt: skip
@@ -252,21 +251,24 @@ def plan_circuit(
     return plan
 
 
-def _find(work: Work) -> None:
-    """All that the stages find, and first what the start uses of the stop: it holds while that is so."""
+def _find(work: Work, beside: Beside) -> Comparison | None:
+    """All that stages find, first what the start uses of the stop, as long as that is so; gives the ways to start."""
     stopped_by_drive(work)
     for stage in stages.STAGES:
         work.found(stage)
+    return _ways(work, beside)
 
 
 def _closed(
     work: Work, kept: Kept, errors: tuple[FieldError, ...]
-) -> tuple[tuple[Stage, ...], tuple[Doubt, Gate] | None]:
-    """The sheets, with what cannot be read, and the doubt that a plate which cannot be true casts on them."""
+) -> tuple[tuple[Stage, ...], Lifts, tuple[Doubt, Gate] | None]:
+    """The sheets, with what cannot be read, what an assumption lifts, and the doubt that a plate which cannot be true
+    casts on them.
+    """
     closed = close(work, stages.sheets_of(stages.STAGES), kept)
-    closed = with_assumed(with_unread(closed, errors, work, stages.STAGES), work, stages.STAGES)
+    closed, lifts = with_assumed(with_unread(closed, errors, work, stages.STAGES), work, stages.STAGES)
     wrong = wrong_plate(closed)
-    return (closed if wrong is None else doubted_stages(closed, wrong[0])), wrong
+    return (closed if wrong is None else doubted_stages(closed, wrong[0])), lifts, wrong
 
 
 def _stations(work: Work) -> tuple[Shown, ...]:

@@ -11,10 +11,12 @@ from typing import Any
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact, FieldError
 from vinegate.core.grade import Gate, informs, unknown
+from vinegate.core.located import area_name
 from vinegate.core.place.facts import Place
 from vinegate.core.records import replace
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Stage
-from vinegate.core.supply.tree import path_to
+from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.work import Specification, Work
 
 
@@ -28,7 +30,7 @@ def with_unread(
     for error in errors:
         sheet, weighs = where_asked(error.path, work, stages)
         if sheet:
-            gate = unread_gate(error, sheet, work.rules.words.dialect)
+            gate = unread_gate(error, sheet, work.job)
             gates.setdefault(sheet, []).append(gate if weighs else informs(gate))
     return ahead(closed, gates)
 
@@ -52,11 +54,10 @@ def where_asked(path: str, work: Work, stages: Iterable[Specification[Any]]) -> 
     return owner.key, has_it and not owner.informs
 
 
-def unread_gate(error: FieldError, sheet: str, dialect: str) -> Gate:
+def unread_gate(error: FieldError, sheet: str, job: Job) -> Gate:
     """Not known: what was typed there, and why it cannot be read."""
     part, _, name = error.path.partition(".")
-    fact = fact_of(error.path)
-    label = spoken_label(fact, dialect) if fact is not None else name or part
+    label = label_at(error.path, job)
     return replace(
         unknown(
             f"{sheet}.unread.{part}.{name}",
@@ -72,6 +73,17 @@ def spoken_label(fact: Fact, dialect: str) -> str:
     """A field's name within a sentence."""
     label = fact.label_for(dialect)
     return label[:1].lower() + label[1:] if label[1:2].islower() else label
+
+
+def label_at(path: str, job: Job) -> str:
+    """The same of the fact at a path, with its board or area where it has one; what is no field goes by its name."""
+    part, _, name = path.partition(".")
+    fact = fact_of(path)
+    label = spoken_label(fact, rule_set(job.rules).words.dialect) if fact is not None else name or part
+    kind = kind_of(part)
+    if kind is None:
+        return label
+    return f"{label} of {board_name(job, part) if kind == 'board' else area_name(job, part)}"
 
 
 def sheet_of(part: str) -> str:

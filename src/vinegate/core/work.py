@@ -15,7 +15,7 @@ from vinegate.core.facts import Circuit, Job
 from vinegate.core.field import Facts
 from vinegate.core.notebook import Notebook, Reads
 from vinegate.core.paper import PaperTable
-from vinegate.core.records import dataclass, replace
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.watch import Given, watched_circuit, watched_job, watched_sources
@@ -160,10 +160,8 @@ class Work:
         """
         job, circuit = self._given.job, self._given.circuit
         changed: dict[str, Any] = {part: circuit.part(part).model_copy(update=values) for part, values in parts.items()}
-        of_job: dict[str, Any] = {
-            part: job.part(part).model_copy(update=values) for part, values in (on_job or {}).items()
-        }
-        given = Given(replace(job, **of_job), circuit.with_parts(**changed))
+        of_job = {part: job.part(part).model_copy(update=values) for part, values in (on_job or {}).items()}
+        given = Given(job.with_parts(of_job), circuit.with_parts(**changed))
         named = frozenset((part, name) for part, values in (*parts.items(), *(on_job or {}).items()) for name in values)
         key = (found.__qualname__, named)
         before = self._kept.supposed.get(key)

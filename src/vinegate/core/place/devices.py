@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, worst_of
+from vinegate.core.located import area_name
 from vinegate.core.place import enclosure
 from vinegate.core.place.air import cold, starter_air, wet
 from vinegate.core.place.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
@@ -71,11 +72,6 @@ def present(circuit: Circuit, used: Used) -> tuple[str, ...]:
         "brake": braked(circuit, used),
     }
     return tuple(key for key in DEVICES if has.get(key) or getattr(circuit.place, key) is not None)
-
-
-def area_name(job: Job, key: str) -> str:
-    """The area's own name, or `area 2`."""
-    return job.area(key).name or key.replace("_", " ")
 
 
 def short(area: Area) -> str:

@@ -18,11 +18,11 @@ from vinegate.core.grade import (
     rule,
     unknown,
 )
-from vinegate.core.located import warmest_air
+from vinegate.core.located import area_name, warmest_air
 from vinegate.core.numbers import write, write_down
 from vinegate.core.place.checks import Check
 from vinegate.core.place.covers import group_covers, groups_of, lacking
-from vinegate.core.place.devices import DeviceRow, area_name, short
+from vinegate.core.place.devices import DeviceRow, short
 from vinegate.core.place.facts import Area
 from vinegate.core.place.materials import Material
 from vinegate.core.records import replace

@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Gate, check, confirm, rule
-from vinegate.core.place.devices import area_name
+from vinegate.core.located import area_name
 from vinegate.core.place.facts import Area
 from vinegate.core.rules import RuleSet
 from vinegate.core.supply.conduit import FLEXIBLE, raceway_of

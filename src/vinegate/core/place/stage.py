@@ -7,8 +7,9 @@ from itertools import count
 from vinegate.core.facts import Job, number_of
 from vinegate.core.grade import confirm, unknown
 from vinegate.core.load.stage import LOAD
+from vinegate.core.located import area_name
 from vinegate.core.place.derating import derate
-from vinegate.core.place.devices import DeviceRow, area_name, device_row, present, short
+from vinegate.core.place.devices import DeviceRow, device_row, present, short
 from vinegate.core.place.gates import (
     CAUTIONS,
     NOT_EQUAL,

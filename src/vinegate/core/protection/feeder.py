@@ -75,7 +75,7 @@ def _unread(job: Job, key: str, errors: Sequence[FieldError]) -> Iterator[Gate]:
         part = error.path.partition(".")[0]
         behind = kind_of(part) == "board" and _counts(job, key, part)
         if behind or (key == "main" and part in ("main_board", "supply")):
-            yield unread_gate(error, "feeder", rule_set(job.rules).words.dialect)
+            yield unread_gate(error, "feeder", job)
 
 
 def _counts(job: Job, key: str, board: str) -> bool:

@@ -9,8 +9,9 @@ from typing import Final
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job, kind_of, read_circuit, read_job
 from vinegate.core.grade import Verdict
+from vinegate.core.located import area_name
 from vinegate.core.place.covers import lacking
-from vinegate.core.place.devices import area_name, short
+from vinegate.core.place.devices import short
 from vinegate.core.place.materials import Material, find
 from vinegate.core.place.temperature import Limit, coolest_needed, limit_of, lowest
 from vinegate.core.place.used import Used

@@ -9,9 +9,10 @@ from typing import Final
 from markupsafe import Markup
 
 from vinegate.core.facts import Circuit, Job, kind_of, number_of
+from vinegate.core.located import area_name
 from vinegate.core.numbers import write
 from vinegate.core.place.covers import lacking
-from vinegate.core.place.devices import DEVICES, area_name, level_or_division, marking_of, short
+from vinegate.core.place.devices import DEVICES, level_or_division, marking_of, short
 from vinegate.core.place.explain import Part, explain
 from vinegate.core.place.temperature import lowest
 from vinegate.core.plan import Plan
