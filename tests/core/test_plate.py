@@ -270,6 +270,19 @@ class TestDesignBound:
         found = p11({"plate.code_letter": None, **changes}).figure("start.locked_rotor_high")
         assert found.value == pytest.approx(8 * 92)
 
+    # 75 hp at 460 V: 94.1 A a kVA/hp. B is 3.15 to 3.55, three times that of a start in wye; 1085 A at 230 V are 542 A
+    # here, which a machine of design B or C does not exceed, and 3 × 296 A would. C's 377 A are no less than 4 × 92 A.
+    @pytest.mark.parametrize(
+        ("letter", "design", "amps"),
+        [("B", "B", (296.5, 334.2)), ("B", "C", (296.5, 334.2)), ("B", None, (296.5, 1002.5)), ("C", None, (334, 377)),
+         ("A", "B", (0, 889.6))],
+    )  # fmt: skip
+    def test_a_little_letter_may_be_of_the_wye_within_what_its_design_may_draw(self, p11, letter, design, amps):
+        changes = {"plate.code_letter": letter, "plate.design_letter": design, "plate.leads": "6"}
+        plan = p11({"plate.code_letter_for": None} | changes)
+        found = [plan.figure(f"start.locked_rotor_{end}").value for end in ("low", "high")]
+        assert found == pytest.approx(amps, rel=2e-3)
+
     @pytest.mark.parametrize(("letter", "noted"), [("G", False), ("H", True), ("K", True)])
     def test_a_letter_above_it_is_noted(self, p11, letter, noted):
         """542.5 A is 5.76 kVA/hp: G begins at 5.6, H at 6.3."""
