@@ -48,7 +48,7 @@ def test_a_fifth_less_is_the_widest_that_is_tried(share, turns):
     plan = NEC({"load.gear_efficiency": f"{100 * share * efficiency.value:.6f} %"})
     turned = [one.name.lower() for one in plan.weighing if one.verdict is not Verdict.PASSES]
     assert bool(turned) is turns
-    assert found.sentence.startswith("At 0.8 times it turns: ")
+    assert found.sentence.startswith("At 0.8 times, 75.2 %, it turns: ")
     assert all(name in found.sentence for name in turned)
 
 
@@ -178,7 +178,7 @@ class TestWhatFails:
 
     def test_it_says_what_it_rests_on_and_what_settles_it(self):
         found = conductors(assumed("wiring.ambient", **{"wiring.ambient": "50 °C"}))
-        assert found.sentence.endswith("It rests on the ambient, assumed: at 0.8 times it need not fail.")
+        assert found.sentence.endswith("It rests on the ambient, assumed: at 0.8 times, 40 °C, it need not fail.")
         assert found.turns.path == "wiring.ambient"
 
     def test_what_fails_by_another_fact_fails(self):

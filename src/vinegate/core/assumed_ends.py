@@ -9,6 +9,7 @@ from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
 from vinegate.core.plate.volts import AmpsDesignation
 from vinegate.core.records import dataclass
+from vinegate.core.rules import RuleSet
 from vinegate.core.rules.dialect import say
 from vinegate.core.supply.facts import FaultLevel
 from vinegate.core.working import Provenance
@@ -54,19 +55,22 @@ def assumed_of(job: Job, circuit: Circuit) -> Iterator[Assumed]:
             yield Assumed(path, part, name, fact, value)
 
 
-def ends_of(one: Assumed, rules: str) -> tuple[tuple[End, ...], ...]:
+def ends_of(one: Assumed, rules: RuleSet) -> tuple[tuple[End, ...], ...]:
     """Ways in which it may be otherwise: of each the first is meant with which its plate could be. None where it is no
     number and none of a few words.
     """
     if one.value in dict(one.fact.offered) and not one.fact.listed:
-        words = ((key, say(shown, rules)) for key, shown in one.fact.offered if key != one.value)
+        words = ((key, say(shown, rules.name)) for key, shown in one.fact.offered if key != one.value)
         return tuple((End(f"where it is “{shown}”", 0.0, _supposed(one, key)),) for key, shown in words)
     if _scaled(one, 1.0) is None:
         return ()
-    return tuple(
-        tuple(End(f"at {times:g} times", times, _supposed(one, _scaled(one, times))) for times in ends)
-        for ends in _ENDS
-    )  # fmt: skip
+    return tuple(tuple(_at(one, times, rules) for times in ends) for ends in _ENDS)
+
+
+def _at(one: Assumed, times: float, rules: RuleSet) -> End:
+    value, kind = _scaled(one, times), one.fact.quantity
+    shown = f", {kind.show(value, us=rules.practice.us_units)}," if kind is not None and type(value) is float else ""
+    return End(f"at {times:g} times{shown}", times, _supposed(one, value))
 
 
 def _scaled(one: Assumed, times: float) -> Any:

@@ -100,7 +100,7 @@ def _alone(
 ) -> bool:
     """Whether anything turns by it, put and lifted; where nothing does `moved` has what was found at either end."""
     label = label_at(one.path, work.job)
-    turns, ends = Turns(path=one.path, label=label, passes=_SURE), ends_of(one, work.rules.name)
+    turns, ends = Turns(path=one.path, label=label, passes=_SURE), ends_of(one, work.rules)
     lost: dict[tuple[str, ...], list[str]] = {}  # what turns, and all ends that do it
     for group in ends:
         at = _turned(group, work, judged.now, stages, moved)
