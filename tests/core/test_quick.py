@@ -398,3 +398,37 @@ def test_what_is_only_about_so_is_assumed_in_its_answer(key, name):
     more = [one.key for one in rough.figures if one.soft and one.key not in soft]
     assert more
     assert [one.value for one in exact.figures] == [one.value for one in rough.figures]
+
+
+WIRE, CODE = EXAMPLES["wire"] | {"length": "500 ft"}, {"code": "T3", "present": "gas"}
+
+
+# T3 is 200 °C, a gas allows up to where it ignites: a fifth less of 251 is 200.8 and of 249 is 199.2, a quarter more of
+# 161 is 201. Of 1 AWG 500 ft drop 2.94 %; 14 AWG drops 0.3 % over 3 ft.
+@pytest.mark.parametrize(
+    ("key", "typed", "plain", "about"),
+    [
+        ("code", CODE | {"ignites": "251 °C"}, "passes", "passes"),
+        ("code", CODE | {"ignites": "249 °C"}, "passes", "check"),
+        ("code", CODE | {"ignites": "161 °C"}, "fails", "check"),
+        ("code", CODE | {"ignites": "159 °C"}, "fails", "fails"),
+        ("wire", WIRE, "passes", "check"),
+        ("wire", WIRE | {"length": "3 ft"}, "passes", "passes"),
+    ],
+)
+def test_what_is_only_about_so_passes_and_fails_nothing_alone(key, typed, plain, about):
+    name = {"code": "ignites", "wire": "length"}[key]
+    for text, verdict in ((typed[name], plain), (f"~{typed[name]}", about)):
+        (gate,) = answer(key, **typed | {name: text}).gates
+        assert gate.verdict == verdict
+    assert ("assumed" in gate.sentence) is (plain != about)
+
+
+def test_an_answer_that_may_turn_says_so_behind_it():
+    """410 N·m on 2.6 kg·m² lose 75 rpm in 50 ms; either at its end leaves 60, past 58, and both leave 48."""
+    typed = {"inertia": "~2.6 kg·m²", "speed": "1185", "torque": "~410 N·m", "opens": "58", "delay": "0.05"}
+    for rough, verdict in (("", "fails"), ("inertia", "fails"), ("torque", "fails"), ("inertia torque", "check")):
+        plain = {name: text if name in rough else text.removeprefix("~") for name, text in typed.items()}
+        found = answer("plug", **plain)
+        assert found.gates[0].verdict == verdict
+        assert ("To check: " in found.said) is (verdict == "check")

@@ -14,7 +14,9 @@ from vinegate.core.rules.dialect import say
 from vinegate.core.supply.facts import FaultLevel
 from vinegate.core.working import Provenance
 
-_ENDS: Final = ((0.8, 0.9, 0.97), (1.25, 1.1, 1.03))
+ABOUT: Final = (0.8, 1.25)
+"""Of a number that its writer assumes, the least and the most that it may be, in times; ours."""
+_ENDS: Final = ((ABOUT[0], 0.9, 0.97), (ABOUT[1], 1.1, 1.03))
 """Each way the widest first: where the plate itself can no longer be so, it is no value that was meant."""
 
 

@@ -6,6 +6,7 @@ import math
 from typing import Final
 
 from vinegate.core import quantity as q
+from vinegate.core.assumed_ends import ABOUT
 from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.grade import at_most
 from vinegate.core.numbers import write
@@ -16,6 +17,7 @@ from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import METALS, METALS_ALSO, FaultLevel, read_fault_level
 from vinegate.core.tables import load
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _USUAL_FACTOR: Final = 0.85
@@ -147,6 +149,7 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
                        inputs=(amps, z.r, z.x, cosine))  # fmt: skip
     share = 100 * drop / (facts.volts_v or 1)
     at = "" if facts.factor_pu else f" at most, of power factors from {_FACTORS[0]:g} to {_FACTORS[1]:g}"
+    about = [_times(name) for name in ("amps", "length") if sheet.sources.get(f"wire.{name}") is Provenance.ASSUMED]
     sheet.gates.append(
         at_most(
             "wire.drop",
@@ -156,12 +159,19 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
             unit="%",
             source=rules.practice.drop_source,
             sentence=f"{write(share, 3)} % with {size}.",
+            rests=about,
+            room=lambda *times: 100 * limit - share * math.prod(times),
         )
     )
     return (
         f"{size} {facts.metal or 'copper'} drops {found.shown}, {write(share, 3)} %{at}. By drop alone: its "
         "ampacity, terminals and device are asked on a circuit's wiring."
     )
+
+
+def _times(name: str) -> Taken:
+    """How many times a fact that is only about so may be what was written: the size that was found stays."""
+    return Taken(label=f"“{Wire.fields()[name].label}”, assumed", value=1.0, low=ABOUT[0], high=ABOUT[1], sense=-1)
 
 
 class Fault(Facts):

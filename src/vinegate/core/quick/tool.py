@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from itertools import product
 from typing import Any
 
+from vinegate.core.assumed_ends import Assumed, ends_of
 from vinegate.core.field import Facts, FieldError, read_facts
-from vinegate.core.grade import Gate
+from vinegate.core.grade import Gate, Verdict, resting
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.dialect import figure_in, gate_in, say
@@ -65,13 +67,50 @@ def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
         return Answered(said="", figures=(), gates=(), lacks=lacks, errors=errors, unread=unread)
     sheet = Sheet(tool.key, tool.title, sources=_sources(tool, raw, us=rules.practice.us_units))
     said = tool.work(sheet, facts, rules)
+    held = held_back(tool, facts, sheet, rules)
+    if doubt := next((gate.sentence for gate, was in zip(held, sheet.gates, strict=True) if gate is not was), ""):
+        said = f"{said} To check: {doubt}"
     return Answered(
         said=say(said, rules.name),
         figures=tuple(figure_in(one, rules.name) for one in sheet.close().figures),
-        gates=tuple(gate_in(one, rules.name) for one in sheet.gates),
+        gates=tuple(gate_in(one, rules.name) for one in held),
         lacks=(),
         errors=errors,
     )
+
+
+def held_back(tool: Tool, facts: Facts, sheet: Sheet, rules: RuleSet) -> tuple[Gate, ...]:
+    """Its gates, to check where they would turn at an end of what is only about so, or of all that is at once."""
+    found = {gate.key: gate for gate in sheet.gates}
+    for ends in product(*([None, *ends] for ends in _ends(tool, facts, sheet, rules))):
+        there, supposed = Sheet(tool.key, tool.title), dict[str, Any]()
+        for _, values in filter(None, ends):
+            supposed |= values
+        tool.work(there, facts.model_copy(update=supposed), rules)
+        verdicts = {gate.key: gate.verdict for gate in there.gates}
+        said = " and ".join(end[0] for end in ends if end)
+        for key, gate in found.items():
+            now = verdicts.get(key, gate.verdict)
+            if gate.verdict is Verdict.FAILS and now.usable:
+                found[key] = resting(gate, f"{said} it need not fail")
+            elif gate.verdict is Verdict.PASSES and now is not Verdict.PASSES:
+                found[key] = resting(gate, f"{said} it does not pass")
+    return tuple(found.values())
+
+
+_End = tuple[str, dict[str, Any]]
+"""A fact that is only about so at one end: in words, and as its value."""
+
+
+def _ends(tool: Tool, facts: Facts, sheet: Sheet, rules: RuleSet) -> Iterator[list[_End]]:
+    """Both ends of each."""
+    names = dict(zip(tool.facts.fields(), tool.facts.model_fields, strict=True))
+    for path in sheet.sources:
+        field = path.partition(".")[2]
+        fact, name = tool.facts.fields()[field], names[field]
+        about = f"“{fact.label_for(rules.words.dialect)}”, assumed:"
+        one = Assumed(path, tool.key, name, fact, getattr(facts, name))
+        yield [(f"{about} {first.said}", first.supposed[tool.key]) for first, *_ in ends_of(one, rules)]
 
 
 def _sources(tool: Tool, raw: Mapping[str, str], *, us: bool) -> dict[str, Provenance]:
