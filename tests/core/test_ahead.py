@@ -120,6 +120,16 @@ class TestABoardBehindItsTransformer:
         assert self.board(transformer_power="11.5 kVA")[1]["protection.feeder_source"] is FAILS
         assert self.board(transformer_power="11.7 kVA")[1]["protection.feeder_source"] is PASSES
 
+    # 11.6 kVA: a quarter more of 9.2 is 11.5, of 9.4 it is 11.75; a fifth less of 14.4 is 11.5, of 14.6 it is 11.7
+    @pytest.mark.parametrize(
+        ("about", "verdict"), [("~9.2", FAILS), ("~9.4", CHECK), ("~11.7", CHECK), ("~14.4", CHECK), ("~14.6", PASSES)]
+    )
+    def test_one_that_is_assumed_passes_and_fails_nothing_alone(self, about, verdict):
+        found, gates = self.board(transformer_power=f"{about} kVA")
+        assert gates["protection.feeder_source"] is verdict
+        said = next(gate.sentence for gate in found.stage.gates if gate.key == "protection.feeder_source")
+        assert ("It rests on the transformer of Workshop, assumed: at " in said) is (verdict is CHECK)
+
 
 @pytest.mark.parametrize(("device", "verdict"), [("15 A", FAILS), ("20 A", PASSES)])
 def test_under_iec_too_a_board_behind_its_transformer_counts_at_the_volts_ahead(device, verdict):

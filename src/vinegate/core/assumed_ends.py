@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
+from vinegate.core.grade import Gate, Verdict, resting
 from vinegate.core.plate.volts import AmpsDesignation
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -99,3 +100,12 @@ def _supposed(one: Assumed, value: Any) -> dict[str, Any]:
 
 def _on_job(part: str) -> bool:
     return part in JOB_STAGES or kind_of(part) is not None
+
+
+def held(gate: Gate, there: Verdict, said: str) -> Gate:
+    """A gate that stands otherwise at an end, to check: `said` is of which fact, and which end."""
+    if gate.weighs and gate.verdict is Verdict.FAILS and there.usable:
+        return resting(gate, f"{said} it need not fail")
+    if gate.weighs and gate.verdict is Verdict.PASSES and there is not Verdict.PASSES:
+        return resting(gate, f"{said} it does not pass")
+    return gate

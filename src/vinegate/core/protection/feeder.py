@@ -10,6 +10,7 @@ from vinegate.core.grade import Gate, Verdict, unknown, worst
 from vinegate.core.listed import some
 from vinegate.core.numbers import write
 from vinegate.core.protection.ahead import source_together
+from vinegate.core.protection.feeder_held import held_back
 from vinegate.core.protection.feeder_parts import (
     DEVICE,
     GROUND,
@@ -55,8 +56,16 @@ def feeders(
     job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = (), errors: Sequence[FieldError] = ()
 ) -> tuple[Feeder, ...]:
     """Every board with a sized circuit, the main board first. A circuit counts on each board on its way; one that is
-    not sized leaves open what it could still change, and so does what cannot be read of a board.
+    not sized leaves open what it could still change, and so does what cannot be read of a board, or is assumed.
     """
+    return held_back(
+        _feeders(job, members, unsized, errors), job, lambda other: _feeders(other, members, unsized, errors)
+    )
+
+
+def _feeders(
+    job: Job, members: Sequence[Member], unsized: Sequence[Unsized], errors: Sequence[FieldError]
+) -> tuple[Feeder, ...]:
     found = []
     tags = {one.tag for one in members} | {one.tag for one in unsized}
     for key in ("main", *job.boards):

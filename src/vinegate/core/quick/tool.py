@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator, Mapping
 from itertools import product
 from typing import Any
 
-from vinegate.core.assumed_ends import Assumed, ends_of
+from vinegate.core.assumed_ends import Assumed, ends_of, held
 from vinegate.core.field import Facts, FieldError, read_facts
-from vinegate.core.grade import Gate, Verdict, resting
+from vinegate.core.grade import Gate
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.dialect import figure_in, gate_in, say
@@ -90,11 +90,7 @@ def held_back(tool: Tool, facts: Facts, sheet: Sheet, rules: RuleSet) -> tuple[G
         verdicts = {gate.key: gate.verdict for gate in there.gates}
         said = " and ".join(end[0] for end in ends if end)
         for key, gate in found.items():
-            now = verdicts.get(key, gate.verdict)
-            if gate.verdict is Verdict.FAILS and now.usable:
-                found[key] = resting(gate, f"{said} it need not fail")
-            elif gate.verdict is Verdict.PASSES and now is not Verdict.PASSES:
-                found[key] = resting(gate, f"{said} it does not pass")
+            found[key] = held(gate, verdicts.get(key, gate.verdict), said)
     return tuple(found.values())
 
 
