@@ -1,11 +1,16 @@
 """What its own writer calls assumed passes nothing alone where it matters; where it does not, it is not mentioned."""
 
+from random import Random
+
 import pytest
 
 from tests.core.good import GOOD
+from tests.core.random_facts import circuit as random_circuit
+from tests.core.random_facts import jobs
 from vinegate.core.grade import Verdict
+from vinegate.core.plan import NOTHING, plan_raw
 
-NEC = GOOD["NEC, direct"]
+NEC, JOBS = GOOD["NEC, direct"], jobs()
 
 
 def assumed(*paths, **facts):
@@ -199,7 +204,9 @@ class TestWhatFails:
         assert NEC(facts).gate("plate.power").verdict is Verdict.FAILS
         plan = assumed("plate.full_load_current", **facts)
         assert plan.gate("plate.power").verdict is Verdict.CHECK
-        assert "does not add up" not in "".join(piece.text for piece in plan.answer)
+        assert plan.verdict is Verdict.FAILS  # 62.5 A are asked of 44: at 40 A still 50
+        assert plan.gate("start.dip").verdict is Verdict.CHECK  # nothing passes by a plate that cannot be
+        assert "".join(piece.text for piece in plan.answer[:2]).startswith("The plate does not add up: 25 hp from 50 A")
 
     def test_a_device_reads_as_its_gate(self):
         plan = assumed("wiring.ambient", **{"wiring.ambient": "50 °C"})
@@ -254,3 +261,30 @@ class TestOfManyBoards:
         assert drop.verdict is Verdict.CHECK
         assert "the length of Digester MCC, assumed: at 0.8 times" in drop.sentence
         assert self.run("700 m").gate("protection.drop_total").verdict is Verdict.FAILS
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_of_any_circuit_only_what_failed_may_stand_otherwise(seed):
+    """With some of its facts assumed nothing passes that did not, and what is in use fails where a gate of it does."""
+    rules, job, facts = random_circuit(seed, JOBS)
+    paths = [f"{part}.{name}" for part, values in facts.items() for name in values]
+    some = Random(seed).sample(paths, min(3, len(paths)))
+    before, plan = (
+        plan_raw(rules, job, facts | {"sources": dict.fromkeys(some, source)}, beside=NOTHING)
+        for source in ("stated", "assumed")
+    )
+    was = {one.key: one.verdict for one in before.weighing}
+    for one in plan.weighing:
+        now = {was.get(one.key, Verdict.CHECK), one.verdict}
+        assert len(now) == 1 or now == {Verdict.FAILS, Verdict.CHECK} or ".assumed." in one.key
+    for stage, found in (("start", plan.comparison), ("stop", plan.stopping)):
+        fails = any(one.fails and one.key.startswith(f"{stage}.") for one in plan.weighing)
+        assert all(fails for row in (found.rows if found else ()) if row.chosen and row.verdict is Verdict.FAILS)
+
+
+def test_a_kind_that_nobody_said_lifts_the_rows_in_use_too():
+    facts = {"plate.kind": None, "plate.run_capacitor": "30 µF", "load.breakaway": "300 %", "stop.within": "0.1 s"}
+    plan = NEC(facts)
+    assert {plan.gate(key).verdict for key in ("start.torque", "stop.stop")} == {Verdict.CHECK}
+    rows = (*plan.comparison.rows, *plan.stopping.rows)
+    assert [row.verdict for row in rows if row.chosen] == [Verdict.CHECK, Verdict.CHECK]

@@ -31,7 +31,7 @@ from vinegate.core.facts import (
 )
 from vinegate.core.field import FieldError
 from vinegate.core.grade import Gate, Kind, Verdict, tally, worst
-from vinegate.core.lifted import Lifts, lifted_comparison, lifted_placed, lifted_protected, lifted_stopping
+from vinegate.core.lifted import Standing, lifted_comparison, lifted_placed, lifted_protected, lifted_stopping, standing
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine
@@ -229,9 +229,9 @@ def plan_circuit(
     kept = kept if kept is not None else Kept()
     work = Work(job, located(job, circuit), rule_set(job.rules), kept)
     ways = _find(work, beside)
-    closed, lifts, wrong = _closed(work, kept, errors)
+    closed, now, wrong = _closed(work, kept, errors)
     doubt = wrong[0] if wrong is not None else None
-    comparison = lifted_comparison(_compared(work, ways, beside, doubt=doubt), lifts, closed)
+    comparison = lifted_comparison(_compared(work, ways, beside, doubt=doubt), now)
     plan = Plan(
         rules=job.rules, answer=answer(_findings(work, closed, comparison, wrong)),
         stages=closed,
@@ -240,9 +240,9 @@ def plan_circuit(
         machine=work.found(MACHINE).machine,
         comparison=comparison,
         load=work.found(LOAD).asked,
-        protected=lifted_protected(_protected(work, doubt=doubt), lifts),
-        stopping=lifted_stopping(_stopping(work, beside), lifts, closed),
-        placed=lifted_placed(_placed(work), lifts, closed), doubt=doubt, stations=_stations(work),
+        protected=lifted_protected(_protected(work, doubt=doubt), now),
+        stopping=lifted_stopping(_stopping(work, beside), now),
+        placed=lifted_placed(_placed(work), now), doubt=doubt, stations=_stations(work),
         papers=_papers(work) if Beside.PAPERS in beside else (),
         found={stage.key: work.found(stage) for stage in stages.STAGES},
     )  # fmt: skip
@@ -261,14 +261,18 @@ def _find(work: Work, beside: Beside) -> Comparison | None:
 
 def _closed(
     work: Work, kept: Kept, errors: tuple[FieldError, ...]
-) -> tuple[tuple[Stage, ...], Lifts, tuple[Doubt, Gate] | None]:
-    """The sheets, with what cannot be read, what an assumption lifts, and the doubt that a plate which cannot be true
-    casts on them.
+) -> tuple[tuple[Stage, ...], Standing, tuple[Doubt, Gate] | None]:
+    """The sheets with what cannot be read or is assumed, how their gates stand, and the doubt of a plate that cannot be
+    true.
     """
-    closed = close(work, stages.sheets_of(stages.STAGES), kept)
-    closed, lifts = with_assumed(with_unread(closed, errors, work, stages.STAGES), work, stages.STAGES)
-    wrong = wrong_plate(closed)
-    return (closed if wrong is None else doubted_stages(closed, wrong[0])), lifts, wrong
+    read = with_unread(close(work, stages.sheets_of(stages.STAGES), kept), errors, work, stages.STAGES)
+    closed, lifts = with_assumed(read, work, stages.STAGES)
+    wrong = wrong_plate(read)  # of one that is assumed too: nothing passes by a value that cannot be
+    if wrong is None:
+        return closed, standing(closed, lifts, None), None
+    closed = doubted_stages(closed, wrong[0])
+    now = standing(closed, lifts, wrong[0])
+    return closed, now, (wrong[0], now.gates[wrong[1].key])
 
 
 def _stations(work: Work) -> tuple[Shown, ...]:
