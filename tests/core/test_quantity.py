@@ -2,7 +2,7 @@ import pytest
 
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import HENRY
-from vinegate.core.facts import model_of
+from vinegate.core.facts import RuleSetName, model_of, read_circuit
 from vinegate.core.numbers import QuantityError, read_numbers, write
 from vinegate.core.supply.cable import read_size_us
 from vinegate.core.supply.facts import read_fault_level
@@ -347,3 +347,73 @@ def test_a_transformers_impedance_is_that_of_its_rating_without_fans(text):
 @pytest.mark.parametrize("text", ["14 kA symmetrical", "14kA bolted", "14 kA 3-phase", "14 kA sym."])
 def test_a_fault_level_of_three_phases_is_the_one_that_is_asked(text):
     assert read_fault_level(text).current_a == 14000
+
+
+FOOT, INCH = 0.3048, 0.0254
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "value"),
+    [
+        (q.LENGTH, "12' 6\"", 12.5 * FOOT), (q.LENGTH, "12 ft 6 in", 12.5 * FOOT), (q.LENGTH, "12\u2032-6\u2033", 12.5 * FOOT),
+        (q.LENGTH, "12'-6 1/2\"", 12 * FOOT + 6.5 * INCH), (q.LENGTH, "200-ft", 200 * FOOT), (q.LENGTH, "200\u2019", 200 * FOOT),
+        (q.SIZE, "1'-2\"", 14 * INCH), (q.SECONDS, "1 min 30 s", 90.0),
+    ],
+)  # fmt: skip
+def test_a_unit_and_a_smaller_one_behind_it_are_one_value(kind, text, value):
+    assert kind.read(text) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    "text", ["12 ft 14 in", "12 in 6 ft", "12 ft 6", "12 ft 6 kg", "12 m 6 in", "12 ft 6 in 3 in", "9000 ft 13 in"]
+)
+def test_two_that_are_no_sum_are_not_added(text):
+    """Inches beyond a foot, the smaller one first, no unit, another dimension, no pair that people write."""
+    with pytest.raises(QuantityError):
+        q.LENGTH.read(text)
+
+
+def test_a_sum_out_of_range_says_between_what_it_may_be():
+    with pytest.raises(QuantityError, match="outside what a length here can be: 0 to 1640"):
+        q.LENGTH.read("20000 ft 6 in")
+
+
+# 1,200 A and 1,200 ft: a comma ahead of three digits parts thousands in the United States (NIST SP 811, 10.5.3 names it)
+@pytest.mark.parametrize(
+    ("kind", "text", "value"),
+    [
+        (q.LENGTH, "1,200 ft", 1200 * FOOT), (q.LENGTH, "1,200", 1200 * FOOT), (q.CURRENT, "1,200 A", 1200.0),
+        (q.CURRENT, "1,2 A", 1.2), (q.CURRENT, "1,20 A", 1.2), (q.SERVICE_FACTOR, "1,150", 1.15), (q.CURRENT, "0,500 A", 0.5),
+    ],
+)  # fmt: skip
+def test_under_nec_a_comma_ahead_of_three_digits_parts_thousands_where_both_could_be(kind, text, value):
+    assert kind.in_us().read(text) == pytest.approx(value)
+
+
+def test_under_iec_it_is_asked():
+    with pytest.raises(QuantityError, match=r"can be read as 1200 or as 1\.2:"):
+        q.CURRENT.read("1,200 A")
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "nec", "iec"),
+    [
+        ("plate.full_load_current", "1,180/590", "1180/590", ""),
+        ("plate.locked_rotor_current", "1,680 A", 1680.0, ""),
+        ("plate.full_load_current", "12,5/6,25", "12.5/6.25", "12.5/6.25"),
+        ("plate.full_load_current", "12,500", "12500", ""),
+    ],
+)
+def test_amperes_of_several_connections_likewise(path, text, nec, iec):
+    part, _, name = path.partition(".")
+    for rules, expected in (("nec", nec), ("iec", iec)):
+        circuit, errors = read_circuit({part: {name: text}}, RuleSetName(rules))
+        found = getattr(circuit.plate, name if hasattr(circuit.plate, name) else f"{name}_a")
+        assert (getattr(found, "text", found) == expected) if expected else errors
+
+
+@pytest.mark.parametrize(
+    ("text", "size"), [("1,000 kcmil", "1000 kcmil"), ("1,000 MCM", "1000 kcmil"), ("1,000", "1000 kcmil")]
+)
+def test_a_size_in_thousands_of_mils(text, size):
+    assert read_size_us(text) == size

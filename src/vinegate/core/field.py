@@ -15,7 +15,7 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
 from vinegate.core.measured import Quantity
-from vinegate.core.numbers import QuantityError, write
+from vinegate.core.numbers import QuantityError, grouped_first, write
 from vinegate.core.records import dataclass
 from vinegate.core.roughly import exactly, may_be_rough
 from vinegate.core.typeset import typed
@@ -63,6 +63,8 @@ class Fact:
         """How text is read: a bare number is in US units or not."""
         if us and self.quantity is not None and self.read == self.quantity.read:
             return self.quantity.in_us().read
+        if us and self.unit == "A":  # amperes of several connections have a reader of their own
+            return grouped_first(self.read)
         return self.read_us if us and self.read_us is not None else self.read
 
     def echo(self, text: str, *, us: bool) -> str:

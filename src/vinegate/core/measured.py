@@ -15,6 +15,10 @@ from vinegate.core.units import registry
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
 _ABOVE: Final = re.compile(r"^\s*(?:>=?|≥|over|above|more than|at least|min\.?)\s*(?=[\d.,])", re.I)
+_SUM: Final = re.compile(r"^\s*(\d+)\s*([^\d\s.,/()=-]+)[\s-]*(\d.*)$")
+_IN_PARTS: Final = {("foot", "inch"), ("hour", "minute"), ("minute", "second"), ("hour", "second")}
+_RUN_ON: Final = re.compile(r"^[-–](?=[A-Za-z])")
+"""A hyphen between a number and its unit: a 200-ft run."""
 _PAST: Final = re.compile(r"^\s*(?:O\.?L\b|over|overload|overflow|inf|∞|>)", re.I)
 
 
@@ -59,6 +63,8 @@ class Quantity:
     """Names that are part of the unit, which some write ahead of the value."""
     bounds: bool = False
     """Whether "> 2 GΩ" is a reading too: the end of an instrument's range."""
+    grouped: bool = False
+    """Whether 1,200 is 1200 where 1.2 could be meant too: as people write it under NEC."""
 
     def read(self, text: str | float) -> float:
         """Read what a person wrote. Returns the value in `self.unit`. Raises QuantityError.
@@ -80,9 +86,10 @@ class Quantity:
         try:
             return self._read(text)
         except QuantityError:
-            if (both := written_twice(str(text), self._read)) is None:
+            both = written_twice(str(text), self._read)
+            if (found := self._summed(str(text)) if both is None else both) is None:
                 raise
-            return both
+            return found
 
     def _read(self, text: str | float) -> float:
         candidates, unit_text = self._split(str(text))
@@ -94,11 +101,31 @@ class Quantity:
             if not unit_text and self.bare_most is not None and plausible[0] > self.bare_most:
                 raise QuantityError(f"{str(text).strip()} has no unit: write it like {self.example}.")
             return plausible[0]
+        if len(plausible) > 1 and self.grouped:
+            return plausible[0]
         if len(plausible) > 1:
             raise QuantityError(
                 f"{text} can be read as {candidates[0]:g} or as {candidates[1]:g}: leave out the thousands mark."
             )
         raise QuantityError(self._out_of_range(str(text), unit))
+
+    def _summed(self, text: str) -> float | None:
+        """What is written in a unit and a smaller one behind it: 12 ft 6 in, 1 min 30 s. None where it is not."""
+        parts = _SUM.match(text)
+        if parts is None:
+            return None
+        try:
+            (rest,), less = split_unit(parts[3])
+            units = self._unit(parts[2]), self._unit(less)
+        except (QuantityError, ValueError):
+            return None
+        large, small = (_convert(1.0, unit, self.unit) for unit in units)
+        if units not in _IN_PARTS or not 0 <= rest * small < large:
+            return None
+        value = float(parts[1]) * large + rest * small
+        if not self.least <= value <= self.most:
+            raise QuantityError(self._out_of_range(text, units[0]))
+        return value
 
     def _split(self, text: str) -> tuple[list[float], str]:
         """Number and unit, without what says nothing more."""
@@ -106,6 +133,7 @@ class Quantity:
         if self.behind:
             said = re.sub(rf"^\s*({self.behind})\s*[=:]?\s*(.+)", r"\2 \1", said, flags=re.I)
         numbers, unit = split_unit(said)
+        unit = _RUN_ON.sub("", unit)
         return numbers, re.sub(rf"\s*(?:{self.aside})\s*$", "", unit, count=1, flags=re.I) if self.aside else unit
 
     def in_us(self) -> Quantity:
@@ -233,7 +261,7 @@ def _shown(value: float, unit: str, to: str) -> str:
 
 @cache
 def _in_us(kind: Quantity) -> Quantity:
-    return replace(kind, bare=kind.bare_us, bare_us="") if kind.bare_us else kind
+    return replace(kind, bare=kind.bare_us or kind.bare, bare_us="", grouped=True)
 
 
 def _convert(number: float, unit: str, to: str) -> float:

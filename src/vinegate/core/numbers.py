@@ -6,7 +6,7 @@ import math
 import re
 from collections.abc import Callable, Sequence
 from functools import lru_cache
-from typing import Final
+from typing import Final, TypeVar
 
 _VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
 _PARTS: Final = r"\s'’_\u00a0\u2009\u202f"
@@ -134,6 +134,29 @@ def _ungrouped(text: str, mark: str) -> str:
     if re.fullmatch(rf"[-+]?\d{{1,3}}(?:{re.escape(mark)}\d{{3}})+", text):
         return text.replace(mark, "")
     return text
+
+
+_THOUSANDS: Final = re.compile(r"(?<![\d.,])([1-9]\d{0,2}),(\d{3})(?![\d,])")
+R = TypeVar("R")
+
+
+def grouped_first(read: Callable[[str], R]) -> Callable[[str], R]:
+    """A reader that takes a comma ahead of three digits for a thousands mark, where what comes out can be.
+
+    >>> grouped_first(float)("1,200"), grouped_first(lambda text: text)("1,180/590 A")
+    (1200.0, '1180/590 A')
+    """
+
+    def reading(text: str) -> R:
+        grouped = _THOUSANDS.sub(r"\1\2", str(text))
+        try:
+            return read(grouped)
+        except QuantityError:
+            if grouped == text:
+                raise
+            return read(text)
+
+    return reading
 
 
 _TWICE: Final = re.compile(r"^([^(/=]*[^(/=\d\s][^(/=]*)[(/=]\s*([^()/=]+?)\s*\)?\s*$")

@@ -10,7 +10,7 @@ FAHRENHEIT: Final = "fahrenheit"
 
 _SIGNS: Final = str.maketrans({
     "º": "°", "˚": "°", "μ": "µ", "²": "2", "³": "3", "₂": "2", "⁻": "-", "¹": "1", "^": "", "′": "'",
-    "″": '"',
+    "’": "'", "″": '"', "”": '"',
 })  # fmt: skip
 _PLAIN: Final = (
     (re.compile(r"\s*[·⋅*]\s*"), " "),  # a product

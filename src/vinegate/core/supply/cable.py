@@ -200,6 +200,7 @@ def _size_of(said: str, text: str, *, us: bool = False, whole: bool = True) -> s
     body = " ".join(said.strip().split())
     body = re.sub(r"\s*(?:mm2|mm²|sq[. ]?\s?mm|mm\^2)$", " mm²", body, flags=re.I)
     if "mm²" not in body:
+        body = re.sub(r"^([12]),(\d{3})(?=\s*(?:k?cmil|MCM)?$)", r"\1\2", body, flags=re.I)
         body = re.sub(r"^(?:#|no\.?|awg)?\s*(\d+(?:/0)?)\s*(?:awg|ga|gauge)?$", r"\1 AWG", body, flags=re.I)
         body = re.sub(r"^(0{2,4}) AWG$", lambda noughts: f"{len(noughts[1])}/0 AWG", body)
     body = re.sub(r"^#?(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)

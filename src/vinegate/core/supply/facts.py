@@ -45,7 +45,7 @@ def read_fault_level(text: str) -> FaultLevel:
     if unit.endswith("VA"):
         return FaultLevel(None, q.FAULT_POWER.read(text))
     if unit in ("A", "kA"):
-        return FaultLevel(q.FAULT_CURRENT.read(text), None)
+        return FaultLevel(q.FAULT_CURRENT.in_us().read(text), None)  # 65,000 A is no fault of 65 A
     if re.match(r"inf", text.strip(), re.I):
         text = "An endless supply is an empty field, behind a transformer; else the most that may come, like 65 kA."
         raise QuantityError(text)
