@@ -417,3 +417,10 @@ def test_amperes_of_several_connections_likewise(path, text, nec, iec):
 )
 def test_a_size_in_thousands_of_mils(text, size):
     assert read_size_us(text) == size
+
+
+@pytest.mark.parametrize(
+    "text", ["225 A", "225 A MCB", "225A MCCB 3P", "225A 3P", "225AT/400AF", "225 A main breaker", "225 A fuse"]
+)
+def test_a_board_takes_its_devices_amperes_of_whatever_kind(text):
+    assert q.BOARD_DEVICE_CURRENT.read(text) == 225

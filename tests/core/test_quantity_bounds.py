@@ -16,6 +16,7 @@ ENDS = {
     "VOLTAGE": ("50 V", "49 V", "1.1 kV", "1.11 kV"),
     "PRIMARY_VOLTAGE": ("100 V", "99 V", "400 kV", "401 kV"),
     "DEVICE_CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
+    "BOARD_DEVICE_CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
     "SWITCH_CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
     "CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
     "FREQUENCY": ("10 Hz", "9.9 Hz", "400 Hz", "401 Hz"),

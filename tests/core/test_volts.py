@@ -96,6 +96,11 @@ def test_system_volts_are_line_to_line(text, volts):
         ("240/120 V 1φ 3W", 240, 120, "split"),
         ("240/120 high-leg", 240, 120, "high-leg"),
         ("240Δ/120", 240, 120, "high-leg"),
+        ("240/120 3Ø 4W delta", 240, 120, "high-leg"),
+        ("480Y277", 480, 277, "wye"),
+        ("240D", 240, None, ""),
+        ("400 V 3N~", 400, 400 / 3**0.5, ""),
+        ("240 V 1PH 3W", 240, 120, "split"),
         ("208Y/120", 208, 120, "wye"),
         ("400/230", 400, 230, "wye"),
         ("3N~ 400/230 V 50 Hz", 400, 230, "wye"),
@@ -212,3 +217,10 @@ def test_a_bare_size_is_in_its_dialects_unit():
     plan = planner("skerry-sound.json", "H-1")
     bare, said = (plan({"wiring.size": text}).gate("protection.conductors") for text in ("35", "35 mm²"))
     assert bare == said
+
+
+@pytest.mark.parametrize("text", ["230 V 1N~", "1~ 230 V", "240 V 1PH", "240 V single-phase"])
+def test_volts_of_one_phase_alone_name_no_system(text):
+    """Not a three-phase one of so many volts: what it is taken from is asked."""
+    with pytest.raises(QuantityError, match="Of one phase: write 120/240"):
+        read_system_volts(text)

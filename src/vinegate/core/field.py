@@ -63,7 +63,7 @@ class Fact:
         """How text is read: a bare number is in US units or not."""
         if us and self.quantity is not None and self.read == self.quantity.read:
             return self.quantity.in_us().read
-        if us and self.unit == "A":  # amperes of several connections have a reader of their own
+        if us and self.read_us is None and (self.unit or self.quantity):  # a reader of its own
             return grouped_first(self.read)
         return self.read_us if us and self.read_us is not None else self.read
 

@@ -30,6 +30,11 @@ CURRENT = Quantity(name="current", unit="A", shown="A", bare="A", example="92 A"
 _POLES = r"[1-4]\s*-?\s*p(?:oles?|h)?\b"
 DEVICE_CURRENT = replace(CURRENT, aside=rf"[/,-]?\s*{_POLES}|(?<=A)\s*T(?:\s*/\s*\d+\s*AF)?|trip|rated", ahead=_POLES)
 """Of a device: 125 A 3P, 100 AT, 100 AT/125 AF. What kind it is has a field of its own."""
+BOARD_DEVICE_CURRENT = replace(
+    DEVICE_CURRENT,
+    aside=rf"(?:(?:{DEVICE_CURRENT.aside}|(?:main\s+)?(?:MCCB|MCB|ACB|CB|breaker|fuses?|gG))[\s,/-]*)+",
+)
+"""The same ahead of a board, of which no kind is asked: 225 A MCB, 60 A fuse."""
 SWITCH_CURRENT = replace(
     CURRENT,
     aside=rf"[/,-]?\s*{_POLES}|(?<=A)\s*S(?:\s*/\s*\d+\s*AF)?|(?:non-?\s?|un)?fus(?:ed|ible)|NF|rated",

@@ -9,10 +9,12 @@ from vinegate.core import quantity as q
 from vinegate.core.numbers import QuantityError
 
 _HIGH_LEG: Final = re.compile(
-    r"[\s,(]*(?:(?:high|wild|red)[\s-]*leg(?:\s*(?:delta|Δ))?|4[\s-]*wire\s*(?:delta|Δ)|(?:delta|Δ)\s*4[\s-]*wire)\)?\s*$",
+    r"[\s,(]*(?:(?:high|wild|red)[\s-]*leg(?:\s*(?:delta|Δ))?|4[\s-]*w(?:ire)?\s*(?:delta|Δ)|(?:delta|Δ)[\s,]*4[\s-]*w(?:ire)?)\)?\s*$",
     re.I,
 )
-_PHASES: Final = re.compile(r"[\s,/]*(1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*$", re.I)
+_PHASES: Final = re.compile(
+    r"[\s,/]*(1|3|one|three|single)(?:[\s-]*(?:ph(?:ase)?\.?|Ø|φ)|(?:\s*/?\s*(?:PEN|PE|N))*\s*~)\s*$", re.I
+)
 _AHEAD: Final = re.compile(
     r"^\s*(?:([13])?(?:\s*/?\s*(?:PEN|PE|N))*\s*(?:~|AC\b|ph(?:ase)?s?\b)|([13])(?:\s*/?\s*(?:PEN|PE|N))+|([13])\s*[x×])\s*",
     re.I,
@@ -94,11 +96,12 @@ def read_system_volts(text: str) -> SystemVolts:
     ('high-leg', 'high-leg')
     """
     body, many = _without_phases(text)
+    body = re.sub(r"(?<=\d)\s*Y\s*(?=\d)", "Y/", body, flags=re.I)  # 480Y277
     unit = "kV" if re.search(r"kV\s*$", body, re.I) else "V"
     body = re.sub(r"\s*(?:k?V(?:olts?)?)\s*$", "", body, flags=re.I)
     parts = [part.strip() for part in body.split("/") if part.strip()]
-    delta = any(re.search(r"[Δ∆]|delta", part, re.I) for part in parts)
-    numbers = [re.sub(r"\s*(?:[YyΔ∆]|wye|star|delta)\s*$", "", part, flags=re.I).strip() for part in parts]
+    delta = any(re.search(r"[Δ∆]|delta|\d\s*D$", part, re.I) for part in parts)
+    numbers = [re.sub(r"\s*(?:[YΔ∆D]|wye|star|delta)\s*$", "", part, flags=re.I).strip() for part in parts]
     if any(re.search(r"[^\d.,\s'’]", number) for number in numbers):
         raise QuantityError(_WRITTEN)
     volts = sorted(q.VOLTAGE.read(f"{number} {unit}") for number in numbers)
@@ -106,6 +109,8 @@ def read_system_volts(text: str) -> SystemVolts:
         raise QuantityError(_WRITTEN)
     line = volts[-1]
     if len(volts) == 1:
+        if many.phases == 1:
+            return _one_phase(line, many.wires)
         if many.high_leg or (delta and many.wires == 4):
             return SystemVolts(line, line / 2, "high-leg")
         wye = any(re.search(r"[Yy]|star", part, re.I) for part in parts)
@@ -118,6 +123,16 @@ def read_system_volts(text: str) -> SystemVolts:
         f"{text.strip()}: line volts are √3 × those to neutral, here {volts[0] * 3**0.5:.0f} V, or twice them on a "
         f"three-wire supply, {2 * volts[0]:.0f} V."
     )
+
+
+def _one_phase(line_v: float, wires: int) -> SystemVolts:
+    """Two lines and a neutral where three wires are said. Raises QuantityError where that is not known."""
+    if wires != 3:
+        raise QuantityError(
+            "Of one phase: write 120/240 for two lines and a neutral, or the three-phase system that it is taken from, "
+            "like 400/230."
+        )
+    return SystemVolts(line_v, line_v / 2, "split")
 
 
 class _Many(NamedTuple):
@@ -148,4 +163,4 @@ def _without_phases(text: str) -> tuple[str, _Many]:
             phases = found.group(1).casefold()
         else:
             high_leg = True
-    return body, _Many(3 if phases in ("3", "three") else 0, wires, high_leg)
+    return body, _Many({"": 0, "3": 3, "three": 3}.get(phases, 1), wires, high_leg)

@@ -278,7 +278,7 @@ class _Named(Facts):
     device_a: float | None = field(
         measure(
             "Device ahead",
-            q.DEVICE_CURRENT,
+            q.BOARD_DEVICE_CURRENT,
             "I_f",
             example="125 A",
             help="Protects its feeder: ahead of a transformer.",
