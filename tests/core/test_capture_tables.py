@@ -45,6 +45,9 @@ FORMS = {
     "a spreadsheet's days": table("Date,I1", lambda s, a: f"{46356.25 + s / 86400:.12f},{a}"),
     "a spreadsheet's date and share of a day": table("Date,Time,I1", lambda s, a: f"46356,{0.25 + s / 86400:.12f},{a}"),
     "since 1970, in ms": table("timestamp,I1", lambda s, a: f"{1764497703000 + 1000 * s:.0f},{a}"),
+    "since 1970, in µs": table("time,I1", lambda s, a: f"{1764497703000000 + 1e6 * s:.0f},{a}"),
+    "a rate above, and a count": table("No.,I1", lambda s, a: f"{s / 0.05:.0f},{a}", ahead="Sampling rate: 20 Hz"),
+    "seconds in its cells": table("Time;I1", lambda s, a: f"{1000 * s:.0f} ms;{a} A"),
     "quoted": table('"Time","I1"', lambda s, a: f'"{s}","{a}"'),
     "quoted, decimal comma": table('"Time","I1"', lambda s, a: f'"{comma(s)}","{comma(a)}"'),
     "quoted thousands": table("Time,I1", lambda s, a: f'{s:.2f},"{a:,.2f}"'),
@@ -84,6 +87,7 @@ def test_a_clock_goes_over_midnight_and_a_date_over_its_month():
         ("Time (furlongs),I1\n1,5\n2,6\n3,7\n", "furlongs"),
         ("Time,I1\n10:00:02,5\n10:00:02,6\n10:00:03,6\n", "line 3: the time stands still"),
         ("Time,I1\n10:00:02.0,5\n10:00:03.0,5\n10:00:01.0,6\n10:00:04.0,6\n", "line 4: the time does not rise"),
+        ("I1 (A),U12 (V)\n5,460\n6,461\n", "no column is the time, and no interval"),
         ("logger\n\nNo.,I1\n1,5\n2,6\n3,7\n", "line 3: “No.”"),
         ("Time,I1\n0,5\n1,6\n2,6,7,8\n", "line 4: 4 fields where 2 belong"),
         ("Time,I1\n0,5\n1,6\n\n2,oops\n3,6\n", "line 5, column 3"),
@@ -170,7 +174,7 @@ def test_units_beside_each_number_are_its_own(form):
 
 
 @pytest.mark.parametrize(
-    ("head", "unit"), [("RMS V min", "V"), ("RMS A max", "A"), ("kW avg", "W"), ("Phase A max", "")]
+    ("head", "unit"), [("RMS V min", "V"), ("I1 min", "A"), ("RMS A max", "A"), ("kW avg", "W"), ("Phase A max", "")]
 )
 def test_the_least_of_a_stretch_is_no_time(head, unit):
     text = f"Record #,Time,{head}\n1,0,1\n2,1,2"
@@ -181,3 +185,19 @@ def test_the_least_of_a_stretch_is_no_time(head, unit):
 def test_a_last_row_that_breaks_off_leaves_what_it_lacks_open():
     found = read_table(b"Time,I1,Clock\n0,5,10:00:02\n1,6,10:00:03\n2,7\n")
     assert list(found.channels[0].values) == [5, 6, 7]
+
+
+@pytest.mark.parametrize("gap", ["OL", "---", "", "NaN"])
+def test_a_table_may_begin_with_what_its_recorder_could_not_read(gap):
+    (only,) = read(f"Time,I1\n0,{gap}\n1,{gap or 'OL'}\n2,6\n3,7\n").channels
+    assert np.isnan(only.values[:2]).all()
+    assert list(only.values[2:]) == [6, 7]
+
+
+@pytest.mark.parametrize(
+    "above", ["Sample interval,50,ms", "dt = 0.05 s", "Sampling rate (Hz),20", "X increment: 5e-2"]
+)
+def test_samples_without_a_time_are_as_far_apart_as_is_said_above(above):
+    found = read(f"{above}\nI1 (A),U12 (V)\n5,460\n6,461\n7,462\n")
+    assert found.time_s == pytest.approx([0.0, 0.05, 0.1])
+    assert [(one.name, one.unit) for one in found.channels] == [("I1", "A"), ("U12", "V")]

@@ -12,6 +12,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.capture.heads import SECONDS, Head, counts, heads_of, time_places, unit_of
 from vinegate.core.capture.moments import DAY_S, Reader, is_moment, reader_of
+from vinegate.core.capture.preamble import interval_s
 from vinegate.core.capture.recording import CaptureError, Channel, Recording, base_unit, bounded
 
 _BLANK: Final = " "
@@ -21,8 +22,9 @@ _MOST_HEAD: Final = 60
 _NOTHING: Final = ("", "nan", "n/a", "na", "-", "--", "---", "null", "inf", "-inf", "#n/a", "ovl", "over", "ol")
 _SERIAL_DAYS: Final = (20_000.0, 80_000.0)
 """Days since 1900 as spreadsheets count them: of the years 1954 to 2119."""
-_EPOCH_MS: Final = 1e11
-"""A time above it is no count of seconds since 1970, but of milliseconds."""
+_EPOCHS: Final = ((1e17, 1e-9), (1e14, 1e-6), (1e11, 1e-3))
+"""A time above it is no count of seconds since 1970, but of so many of them."""
+_MEASURED: Final = ("A", "V", "W", "rpm", "Hz", "%")
 
 _THOUSANDS: Final = re.compile(r"[+-]?[1-9]\d{0,2}(?:,\d{3})+")
 
@@ -42,7 +44,7 @@ def read_table(body: bytes) -> Recording:
     bounded(len(rows), width)
     names = [*heads_of([_split_head(line, mark, width) for line in _ahead(lines, first, mark)]), *([("", "")] * width)]
     table, when = _numbers(rows, mark, width, comma=comma)
-    time, used = _time(table, names[:width], when, rows)
+    time, used = _counted(lines[:first], len(rows), names[:width], when) or _time(table, names[:width], when, rows)
     beside = _beside(written[first], mark)
     channels = []
     for at, (name, said) in enumerate(names[:width]):
@@ -61,6 +63,7 @@ def read_table(body: bytes) -> Recording:
 
 def _bare(lines: list[str]) -> list[str]:
     """Lines whose numbers are without the units beside them, in amperes, volts and watts: 0.46 kA is 0.46e3."""
+    lines = [_TIMED.sub(lambda cell: f"{cell[1]}{_SECONDS[cell[2]]}", line) for line in lines]
     if not any(_WITH_UNIT.search(line) or _WITH_UNIT_POINT.search(line) for line in lines[: 2 * _MOST_HEAD]):
         return lines
     return [(_WITH_UNIT if re.search(r"[;\t|]", line) else _WITH_UNIT_POINT).sub(_in_base, line) for line in lines]
@@ -76,6 +79,8 @@ def _beside(line: str, mark: str) -> dict[int, str]:
     return {at: cell[3] for at, cell in found.items() if cell is not None}
 
 
+_TIMED: Final = re.compile(r"^\s*(\d[\d.,]*)\s*(m?s)\s*(?=[;\t|,])")
+_SECONDS: Final = {"s": "", "ms": "e-3"}
 _UNIT: Final = r"\s*([kmM])?(A|V|W|Hz|rpm|%)"
 _WITH_UNIT: Final = re.compile(rf"(?<=[;\t|])\s*([-+−]?\d[\d.,]*){_UNIT}\s*(?=[;\t|]|$)")
 _WITH_UNIT_POINT: Final = re.compile(rf"(?<=,)\s*([-+−]?\d[\d.]*){_UNIT}\s*(?=,|$)")
@@ -122,14 +127,25 @@ def _begin(lines: list[str]) -> tuple[str, int]:
                 continue
             after = _split(lines[at + 1], mark) if at + 1 < len(lines) else []
             if len(after) == len(fields) and _row(after, mark):
-                return mark, at
+                return mark, _first_of(lines, at, mark, len(fields))
     raise CaptureError(f"no two lines of numbers follow each other within the first {_MOST_HEAD} lines: is it a table?")
 
 
+def _first_of(lines: list[str], at: int, mark: str, width: int) -> int:
+    """The first sample, where those ahead of a line have nothing beside their time."""
+    while at:
+        ahead = _split(lines[at - 1], mark)
+        if len(ahead) != width or not _said(ahead[0], mark) or any(one.strip() for one in ahead[1:]):
+            break
+        at -= 1
+    return at
+
+
 def _row(fields: Sequence[str], mark: str) -> bool:
-    """Whether these are a sample's: the first a number or a moment, of the rest at least one a number."""
+    """Whether these are a sample's: the first a number or a moment, the rest numbers or said to be none."""
     rest = [one for one in fields[1:] if one.strip()]
-    return _said(fields[0], mark) and bool(rest) and all(_said(one, mark) for one in rest)
+    known = (_said(one, mark) or one.strip().strip('"').lower() in _NOTHING for one in rest)
+    return _said(fields[0], mark) and bool(rest) and all(known)
 
 
 def _said(text: str, mark: str) -> bool:
@@ -221,7 +237,8 @@ def _time(table: Array, names: Sequence[Head], when: dict[int, Reader], rows: li
     elif day is not None and _serial(table[0, day]) and table[0, place] < 1:  # a spreadsheet's date, and share of a day
         found = (table[:, day] + table[:, place]) * DAY_S
     else:
-        found = table[:, place] * _times(name, unit, table[0, place])
+        counted = table[:, place] - table[0, place]  # ahead of its scale: of 1.7e18 nanoseconds few digits are left
+        found = counted * _times(name, unit, table[0, place])
     found = found - found[0]
     steps = np.diff(found)
     wrong = np.flatnonzero(~(steps > 0))
@@ -230,6 +247,24 @@ def _time(table: Array, names: Sequence[Head], when: dict[int, Reader], rows: li
         text = "the time stands still: save it with parts of a second." if coarse else "the time does not rise."
         raise CaptureError(text, line=rows[int(wrong[0]) + 1 if wrong.size else 0][0])
     return np.asarray(found), {at for at in (place, day) if at is not None}
+
+
+def _counted(
+    above: Sequence[str], count: int, names: Sequence[Head], when: dict[int, Reader]
+) -> tuple[Array, set[int]] | None:
+    """Seconds by the interval that is said above the table, where no column is the time: its first counts lines, or is
+    of something that is measured. None where one may be. Raises CaptureError where none is and no interval is said.
+    """
+    name, unit = names[0]
+    measured = base_unit(unit or unit_of(name))[0] in _MEASURED
+    if when or time_places(names)[0] is not None or not (measured or counts(name)):
+        return None
+    step = interval_s(above)
+    if step is not None:
+        return np.arange(count) * step, set()
+    if measured:
+        raise CaptureError("no column is the time, and no interval of its samples is said above.", line=len(above))
+    return None
 
 
 def _over_midnight(found: Array) -> Array:
@@ -248,9 +283,6 @@ def _times(name: str, unit: str, begins: float) -> float:
         if unit.strip().lower() not in SECONDS:
             raise CaptureError(f"the time is said to be in “{unit}”: s, ms, µs, min or h are read.")
         return SECONDS[unit.strip().lower()]
-    if re.match(r"date|timestamp|datum|zeitstempel", name, re.I):
-        if _serial(begins):
-            return DAY_S
-        if begins > _EPOCH_MS:
-            return 1e-3
-    return 1.0
+    if re.match(r"date|timestamp|datum|zeitstempel", name, re.I) and _serial(begins):
+        return DAY_S
+    return next((seconds for above, seconds in _EPOCHS if begins > above), 1.0)
