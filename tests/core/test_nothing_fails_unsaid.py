@@ -291,3 +291,43 @@ def test_method_and_insulation_both_unsaid_fail_only_where_no_pair_of_them_passe
     assert LAID(neither | {"wiring.size": "16 mm²"}).gate("protection.conductors").verdict is Verdict.CHECK
     assert LAID(neither | {"wiring.size": "6 mm²"}).gate("protection.conductors").verdict is FAILS
     assert LAID(neither | {"wiring.size": "95 mm²"}).gate("protection.conductors").verdict is PASSES
+
+
+class TestBeforeTheLoadIsGiven:
+    """The first moment at full voltage is the most that a start draws, that in wye the least of one that ends in delta."""
+
+    H1 = staticmethod(planner(SOUND, "H-1"))
+
+    # At 200 m full voltage keeps 80.7 % of plate volts and wye 93 %, at 60 m 90.8 %, at 600 m wye 83 %; 85 asked.
+    @pytest.mark.parametrize(
+        ("method", "length", "found"),
+        [
+            (None, "200 m", UNKNOWN),  # another way may well do
+            (None, "60 m", PASSES),
+            ("soft-starter", "200 m", UNKNOWN),  # it draws less, and nobody knows how much
+            ("full-voltage", "200 m", FAILS),
+            ("wye-delta", "200 m", UNKNOWN),  # by when it is in delta
+            ("wye-delta", "60 m", PASSES),
+            ("wye-delta", "600 m", FAILS),
+        ],
+    )
+    def test_terminals_pass_and_fail_only_where_any_course_does(self, method, length, found):
+        gate = self.H1({"load.kind": None, "start.method": method, "wiring.length": length}).gate("start.terminals")
+        assert gate.verdict is found
+        assert gate.needs == (("the load",) if found is UNKNOWN else ())
+
+    # 583 A dip 4.7 %, a third of it 1.6
+    @pytest.mark.parametrize(("limit", "found"), [("1 %", FAILS), ("3 %", UNKNOWN), ("6 %", PASSES)])
+    def test_so_does_the_dip_in_wye(self, limit, found):
+        plan = self.H1({"load.kind": None, "start.method": "wye-delta", "limits.dip": limit})
+        assert plan.gate("start.dip").verdict is found
+        assert plan.gate("start.dip").needs == (("the load",) if found is UNKNOWN else ())
+
+    def test_what_the_load_then_tells_agrees(self):
+        """P-11 with 600 m: in wye it keeps 90.6 % at first, and 72.5 once it is in delta."""
+        facts = {"start.method": "wye-delta", "wiring.length": "600 m"}
+        plan = planner(LOCK, "P-11")
+        assert plan(facts).gate("start.terminals").verdict is FAILS
+        assert all(
+            one.key != "start.terminals" for one in plan(facts | {"load.kind": None}).gates if one.verdict is PASSES
+        )

@@ -263,14 +263,14 @@ def _first_moment(found: Findings) -> list[Piece]:
     if found.wye is None:
         return []
     doubt = " if the leads allow it" if found.eligible.verdict is not Verdict.PASSES else ""
-    torque = " The load must then start on a third of the torque."
+    torque = " The load must then start on a third of the torque, and in delta it draws more."
     over = found.dip_limit is not None and found.wye.dip_board.value > found.dip_limit.value
     if over:
         return [Piece(f" Even {name.lower()} sags it "), Piece(percent(found.wye.dip_board), strong=True), Piece(".")]
     return [
         Piece(f" {name} holds it to "),
         Piece(percent(found.wye.dip_board), strong=True),
-        Piece(f"{doubt}.{torque}"),
+        Piece(f" at first{doubt}.{torque}"),
     ]
 
 

@@ -186,11 +186,11 @@ def _plan(work: Work) -> StartStudy:
     wye = first_dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = beside_sought(work, found.row(found.chosen), _simulated(found.chosen)) if found else None
-    first = _first_dip(full, wye, moment, eligible, by_wye=by_wye)
+    first = _first_dip(full, wye, moment, eligible, to_simulate(given, circuit), by_wye=by_wye)
     dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
     if by_wye and used is None:
         sheet.gates += _not_possible(eligible)
-    terminals = _used_terminals(used, held, needs, by_wye=by_wye)
+    terminals = _used_terminals(used, circuit, given, held, needs, by_wye=by_wye)
     work.sheet("supply").gates.append(dip_gate)
     work.sheet("wiring").gates.append(terminals)
     return StartStudy(
@@ -210,11 +210,21 @@ def _plan(work: Work) -> StartStudy:
     )  # fmt: skip
 
 
-def _first_dip(full: Gate, wye: Gate, moment: Moment, eligible: Gate, *, by_wye: bool) -> Gate:
+def _first_dip(full: Gate, wye: Gate, moment: Moment, eligible: Gate, needs: tuple[str, ...], *, by_wye: bool) -> Gate:
     """The first moment's dip of the way in use; not known while it is not known whether it may start in wye."""
     if by_wye and moment.wye is None and eligible.needs:
         return unknown("start.dip", full.name, eligible.needs)
-    return replace(wye if by_wye and moment.wye else full, key="start.dip")
+    found = _in_wye(wye, full, needs) if by_wye and moment.wye else full
+    return replace(found, key="start.dip")
+
+
+def _in_wye(wye: Gate, full: Gate, needs: tuple[str, ...]) -> Gate:
+    """The first moment in wye is the least of such a start: in delta it may draw, up to its speed, what full voltage
+    does. What fails in wye fails; what passes passes where full voltage does too.
+    """
+    if wye.fails or wye.verdict is Verdict.UNKNOWN or full.verdict is Verdict.PASSES:
+        return wye
+    return unknown(wye.key, wye.name, needs)
 
 
 def _simulated(method: str) -> Callable[[Work], MethodRow | None]:
@@ -329,8 +339,12 @@ def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: st
 _LIMITS: Final = {"dip_limit": "limits.dip", "floor": "limits.terminal"}
 
 
-def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], *, by_wye: bool) -> Gate:
-    """The terminals of the way that is used."""
+def _used_terminals(
+    used: MethodRow | None, circuit: Circuit, given: Given, held: Held, needs: tuple[str, ...], *, by_wye: bool
+) -> Gate:
+    """The terminals of the way that is used: as simulated, else of the first moment, which bounds a way that draws less
+    than full voltage: where it does not pass that is not known, nor where another way may well do.
+    """
     if used is not None and used.outcome is not None:
         found = next((gate for gate in used.gates if gate.key == "start.terminals"), None)
         if found is not None:
@@ -342,7 +356,13 @@ def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], 
         if held.floor is None:
             lacking.append("least volts at the terminals")
         return unknown("start.terminals", "Volts at the terminals", tuple(lacking) or ("what this start draws",))
-    return held.gate(1 / 3 if by_wye and held.moment.wye is not None else 1.0)
+    first = held.gate(1.0)
+    if by_wye and held.moment.wye is not None:
+        return _in_wye(held.gate(1 / 3), first, to_simulate(given, circuit))
+    if first.verdict is Verdict.PASSES or circuit.start.method == USUAL.key:
+        return first
+    asked = to_compare(given, circuit) if circuit.start.method is None else to_simulate(given, circuit)
+    return unknown(first.key, first.name, asked or ("what this start draws",))
 
 
 def every_way(work: Work) -> Comparison | None:
