@@ -12,6 +12,7 @@ from vinegate.core.facts import read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.protection.feeder import feeders
 from vinegate.core.protection.members import Member
+from vinegate.core.start.stage import START
 from vinegate.demo import demo_job
 
 SOUND, LOCK = "skerry-sound.json", "harrowmere-lock.json"
@@ -331,3 +332,10 @@ class TestBeforeTheLoadIsGiven:
         assert all(
             one.key != "start.terminals" for one in plan(facts | {"load.kind": None}).gates if one.verdict is PASSES
         )
+
+    @pytest.mark.parametrize(("asked", "used"), [("yes", "drive"), (None, "full-voltage"), ("no", "full-voltage")])
+    def test_what_is_to_turn_at_any_speed_is_on_its_drive_before_it_is_simulated(self, asked, used):
+        """P-4: three motors on one drive draw three times 10.6 A, and its device holds the drive's 36 A."""
+        plan = planner(SOUND, "P-4")({"load.kind": None, "start.speed_control": asked})
+        assert plan.of(START).chosen == used
+        assert ("36 A" in plan.gate("protection.device").sentence) is (asked == "yes")

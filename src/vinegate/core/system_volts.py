@@ -109,12 +109,8 @@ def read_system_volts(text: str) -> SystemVolts:
         raise QuantityError(_WRITTEN)
     line = volts[-1]
     if len(volts) == 1:
-        if many.phases == 1:
-            return _one_phase(line, many.wires)
-        if many.high_leg or (delta and many.wires == 4):
-            return SystemVolts(line, line / 2, "high-leg")
         wye = any(re.search(r"[Yy]|star", part, re.I) for part in parts)
-        return SystemVolts(line, None if delta else line / 3**0.5, "wye" if wye else "")
+        return _of_one(line, many, "delta" if delta else "wye" if wye else "")
     if abs(line / volts[0] - 3**0.5) <= _NEAR:
         return SystemVolts(line, volts[0], "wye")
     if abs(line / volts[0] - 2) <= _NEAR:
@@ -123,6 +119,15 @@ def read_system_volts(text: str) -> SystemVolts:
         f"{text.strip()}: line volts are √3 × those to neutral, here {volts[0] * 3**0.5:.0f} V, or twice them on a "
         f"three-wire supply, {2 * volts[0]:.0f} V."
     )
+
+
+def _of_one(line_v: float, many: _Many, winding: str) -> SystemVolts:
+    """Where its line volts stand alone. Raises QuantityError for those of one phase."""
+    if many.phases == 1:
+        return _one_phase(line_v, many.wires)
+    if many.high_leg or (winding == "delta" and many.wires == 4):
+        return SystemVolts(line_v, line_v / 2, "high-leg")
+    return SystemVolts(line_v, None if winding == "delta" else line_v / 3**0.5, "wye" if winding == "wye" else "")
 
 
 def _one_phase(line_v: float, wires: int) -> SystemVolts:

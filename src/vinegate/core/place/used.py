@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.facts import Circuit
 from vinegate.core.records import dataclass
-from vinegate.core.start.ways import said_or_usual
+from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.ways import way_of as start_way
 from vinegate.core.stop.ways import way_of as stop_way
 
@@ -22,7 +22,7 @@ class Used:
         """As far as the facts alone tell."""
         return Used(
             trip=circuit.protection.trip_class or "10",
-            start=said_or_usual(circuit.start.method, circuit.plate.kind).key,
+            start=said_or_usual(circuit).key,
             stop=circuit.stop.method or "",
         )
 

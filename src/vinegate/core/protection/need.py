@@ -19,9 +19,10 @@ from vinegate.core.rectifier import bridge_of
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.detail import Detail
+from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.terminals import Held
 from vinegate.core.start.way import Way
-from vinegate.core.start.ways import said_or_usual, way_of
+from vinegate.core.start.ways import way_of
 from vinegate.core.supply.faults import Faults
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
@@ -164,7 +165,7 @@ class Need:
         """The way to start that is in use."""
         if self.comparison is not None:
             return self.comparison.chosen
-        return said_or_usual(self.circuit.start.method, self.circuit.plate.kind).key
+        return said_or_usual(self.circuit).key
 
     @property
     def way(self) -> Way:

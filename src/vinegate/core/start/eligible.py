@@ -28,6 +28,18 @@ def offered(circuit: Circuit) -> tuple[Way, ...]:
     return tuple(way for way in ways.WAYS if fits(way) or way.key == chosen)
 
 
+def said_or_usual(circuit: Circuit, found: str | None = None) -> Way:
+    """The way that was `found`, or is said; else the usual one of its kind of machine: direct current has one only, and
+    where its speed is to be set a drive does it.
+    """
+    family, method = circuit.plate.family, found or circuit.start.method
+    if method is not None:
+        return ways.way_of(method)
+    if family is Family.DC:
+        return ways.dc_drive.WAY
+    return ways.drive.WAY if circuit.from_drive and family in (Family.CAGE, Family.WOUND) else ways.USUAL
+
+
 def turns_a_field(circuit: Circuit, job: Job) -> bool:
     """Whether its lines turn the field that its machine asks for: two and a neutral, or one and that, are one phase."""
     way = fed(job, circuit)

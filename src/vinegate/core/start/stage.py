@@ -23,7 +23,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.start.agree import asked_gates
 from vinegate.core.start.both_ways import both_ways
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
-from vinegate.core.start.eligible import turns_a_field
+from vinegate.core.start.eligible import said_or_usual, turns_a_field
 from vinegate.core.start.elsewhere import lacking
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
@@ -39,7 +39,7 @@ from vinegate.core.start.terminals import Held
 from vinegate.core.start.trial import Known, MeanLoss, Trial, trial_of
 from vinegate.core.start.used_figures import used_figures
 from vinegate.core.start.way import Windings
-from vinegate.core.start.ways import USUAL, said_or_usual, way_of
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.start.wye_delta import wye_delta_gate
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.run import run_lacks, run_of
@@ -177,7 +177,7 @@ def _plan(work: Work) -> StartStudy:
     found = in_use(trial, work.job, circuit) if trial is not None else None
     if found is not None and trial is not None:
         used_figures(sheet, found, trial.plant, rules)
-    chosen = found.chosen if found else said_or_usual(circuit.start.method, circuit.plate.kind).key
+    chosen = found.chosen if found else said_or_usual(circuit).key
     by_wye = way_of(chosen).windings is Windings.WYE
     if way_of(chosen).by_frequency and not circuit.from_drive:  # advised, and not judged by anyone yet
         sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
@@ -258,7 +258,7 @@ def _used_dip(
 
     `known` where the first moment of full voltage is.
     """
-    key, name, chosen = "start.dip", "Dip at the board", said_or_usual(circuit.start.method, circuit.plate.kind).key
+    key, name, chosen = "start.dip", "Dip at the board", said_or_usual(circuit).key
     if used is not None:
         return _put_gates(sheet, used, first)
     limit = (LIMIT,) if LIMIT in first.needs else ()

@@ -15,8 +15,8 @@ from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
+from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.way import Way, Windings
-from vinegate.core.start.ways import said_or_usual
 from vinegate.core.supply.source import behind_transformer
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.wiring.facts import Wiring
@@ -54,7 +54,7 @@ class _Drawn:
 
     @property
     def way(self) -> Way:
-        return said_or_usual(self.used.method if self.used else self.circuit.start.method, self.circuit.plate.kind)
+        return said_or_usual(self.circuit, self.used.method if self.used else None)
 
     @property
     def point(self) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from vinegate.core.plate.kind import Family, family_of
 from vinegate.core.start.way import Way
 from vinegate.core.start.ways import (
     autotransformer,
@@ -44,10 +43,3 @@ def way_of(key: str) -> Way:
         if way.key == key:
             return way
     raise KeyError(key)
-
-
-def said_or_usual(method: str | None, kind: str | None) -> Way:
-    """The way that is said; else the usual one for a kind of machine: direct current has one only."""
-    if method is not None:
-        return way_of(method)
-    return dc_drive.WAY if family_of(kind) is Family.DC else USUAL

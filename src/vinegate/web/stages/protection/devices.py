@@ -16,8 +16,8 @@ from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
 from vinegate.core.protection.need import Device
 from vinegate.core.rules.sets import rule_set
+from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.way import Way, Windings
-from vinegate.core.start.ways import said_or_usual
 from vinegate.core.tables.trip_class import trip_class
 from vinegate.drawing.scene import Scene, svg
 from vinegate.drawing.time_current import Setting, time_current_chart
@@ -79,8 +79,7 @@ _OF_SOME_WAYS: Final[dict[str, Callable[[Way], bool]]] = {
 
 def not_asked(plan: Plan, circuit: Circuit) -> set[str]:
     """What only some ways to start ask for, and this one does not: shown all the same where it is filled in."""
-    method = plan.comparison.chosen if plan.comparison is not None else circuit.start.method
-    way = said_or_usual(method, circuit.plate.kind)
+    way = said_or_usual(circuit, plan.comparison.chosen if plan.comparison is not None else None)
     return {path for path, asks in _OF_SOME_WAYS.items() if not asks(way)}
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from vinegate.core.plan import Beside
+from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.way import Way
-from vinegate.core.start.ways import said_or_usual
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.start.methods import (
     ASKED,
@@ -23,7 +23,7 @@ from vinegate.web.stages.start.methods import (
 
 def _used_way(hand: InHand) -> Way:
     row = used(hand.plan)
-    return said_or_usual(row.method if row else None, hand.planned.circuit.plate.kind)
+    return said_or_usual(hand.planned.circuit, row.method if row else None)
 
 
 def _context(hand: InHand) -> dict[str, Any]:

@@ -15,8 +15,8 @@ from vinegate.core.plan import Plan
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start import ways
 from vinegate.core.start.compare import MethodRow
+from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.trace import Outcome
-from vinegate.core.start.ways import said_or_usual
 from vinegate.core.working import Figure
 from vinegate.drawing.lanes import lanes
 from vinegate.drawing.scene import Scene, svg
@@ -145,7 +145,7 @@ def _bar(value: float | None, limit: float | None, largest: float, *, over: bool
 
 def _not_known(plan: Plan, circuit: Circuit) -> Method:
     """The way that is said, or usual for the machine, before anything is known of it."""
-    way, gate = said_or_usual(circuit.start.method, circuit.plate.kind), plan.gate("start.dip")
+    way, gate = said_or_usual(circuit), plan.gate("start.dip")
     return Method(
         key=way.key, name=way.name, setting="", current="–", times="–", current_bar=None, dip="–", dip_bar=None,
         margin="–", time="–", heat="–", spike="–", verdict=gate.verdict, why=gate.sentence, gates="", chosen=True,
