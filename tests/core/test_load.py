@@ -342,3 +342,19 @@ def test_nought_of_what_is_divided_by_is_refused_at_its_field(file, tag, path):
 def test_points_have_a_head_or_none(head):
     rows = "0 30\n50 40\n100 100"
     assert read_points(f"{head}\n{rows}").torques == read_points(rows).torques
+
+
+@pytest.mark.parametrize(
+    ("facts", "asked"),
+    [
+        ({"load.gear_ratio": None}, True),  # 94 % of a gear of which nobody says what it is
+        ({"load.gear_ratio": "1"}, False),
+        ({"load.gear_ratio": None, "load.gear_efficiency": None}, False),  # none
+        ({"load.gear_ratio": None, "load.inertia": None}, False),  # the usual inertia is the motor's own times over
+    ],
+)
+def test_a_gear_of_which_its_losses_alone_are_given_is_asked_for_its_ratio(facts, asked):
+    """D-61: 900 kg·m² behind 60 : 1 are 0.25 at the motor."""
+    plan = planner("harrowmere-lock.json", "D-61")(facts)
+    assert ("load.gear_ratio" in [one.path for one in plan.missing]) is asked
+    assert (plan.load is None) is asked

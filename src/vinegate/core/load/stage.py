@@ -205,6 +205,9 @@ def _inertia(
     if rotor is None:
         sheet.needs([("machine.inertia", "rotor inertia")], "starting time and heat")
         return None, None
+    if facts.inertia_kgm2 is not None and facts.gear_efficiency_pu is not None and facts.gear_ratio is None:
+        sheet.needs([("load.gear_ratio", "the gear's ratio")], "the load's inertia at the motor")  # it has a gear
+        return None, None
     if facts.inertia_kgm2 is None:
         times = sheet.given("inertia_times", "Load inertia over the rotor's", "k_J", shape.inertia, "",
                             provenance=Provenance.ASSUMED, source=f"usual: {shape.why}")  # fmt: skip
