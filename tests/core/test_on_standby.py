@@ -152,3 +152,13 @@ def test_a_regulated_source_costs_a_drive_no_volts():
         for one in ("utility", "standby")
     ]
     assert left[0] < left[1] == pytest.approx(3 / 3.14159265 * 480, rel=1e-3)
+
+
+def test_a_way_that_is_only_taken_here_is_not_taken_there_as_said():
+    """G-21 with 400 m: full voltage keeps 70 % there, a drive 97; while nothing is simulated no way is in use."""
+    plan = planner("harrowmere-lock.json", "G-21")
+    facts = {"wiring.length": "400 m", "load.kind": None}
+    gate = plan(facts).gate("supply.standby_start_terminals")
+    assert (gate.verdict, gate.needs) == (Verdict.UNKNOWN, ("the load",))
+    said = plan(facts | {"start.method": "full-voltage"}).gate("supply.standby_start_terminals")
+    assert said.verdict is Verdict.FAILS

@@ -9,7 +9,7 @@ from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Gate, confirm, unknown
 from vinegate.core.records import replace
 from vinegate.core.start.elsewhere import HANGS_ON_SOURCE
-from vinegate.core.start.stage import START
+from vinegate.core.start.stage import START, way_in_use
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.wording import inside
@@ -55,7 +55,7 @@ def runs_there(work: Work) -> bool:
 
 def as_there(work: Work) -> dict[str, Any]:
     """What is supposed of it there: the way to start is the one in use here."""
-    return {"on_job": {"supply": {"in_use": "standby"}}, "start": {"method": work.found(START).chosen}}
+    return {"on_job": {"supply": {"in_use": "standby"}}, "start": {"method": way_in_use(work)}}
 
 
 def _weighing(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:

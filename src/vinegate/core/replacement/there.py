@@ -20,7 +20,7 @@ from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.left import supposed
 from vinegate.core.replacement.pair import Pair
 from vinegate.core.rules.dialect import say
-from vinegate.core.start.stage import START
+from vinegate.core.start.stage import START, way_in_use
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.stop.stage import STOP
 from vinegate.core.supply.stage import SUPPLY
@@ -53,7 +53,7 @@ def there(work: Work, plate: Plate) -> There:
         plate={name: getattr(plate, name) for name in Plate.model_fields},
         machine={name: getattr(known, name) for name in MachineFacts.model_fields},
         protection={"overload_a": None, **work.found(PROTECTION).kind_fitted(work.rules.device_fact)},
-        **elsewhere | {"start": elsewhere["start"] | {"method": work.found(START).chosen}},
+        **elsewhere | {"start": elsewhere["start"] | {"method": way_in_use(work)}},
     )
 
 

@@ -365,6 +365,12 @@ def _used_terminals(
     return unknown(first.key, first.name, asked or ("what this start draws",))
 
 
+def way_in_use(work: Work) -> str | None:
+    """The way that was found or is said; None where it is only taken, as nothing could be simulated."""
+    study = work.found(START)
+    return study.chosen if study.comparison is not None else work.circuit.start.method
+
+
 def every_way(work: Work) -> Comparison | None:
     """All ways side by side, with what is said of them on the sheet; None while a part is missing."""
     used, trial = work.found(START).comparison, _trial(work)
