@@ -114,7 +114,7 @@ def _alone(
         more = f" {rest} more {'turns' if rest == 1 else 'turn'} others." if rest > 0 else ""
         sheet, text = sheet_of(one.part), " ".join(told[:_NAMED]) + more if told else "It may be otherwise."
         name = f"{label[:1].upper()}{label[1:]} is assumed"
-        source = _SOURCE if all(end.times for group in ends for end in group) else _WORDS
+        source = _SOURCE if any(end.times for group in ends for end in group) else _WORDS
         judged.put(sheet, check(f"{sheet}.assumed.{one.path}", name, turns, text, source,
                                 remedy="Measure it, or say where it comes from."))  # fmt: skip
     return bool(lost) or not ends

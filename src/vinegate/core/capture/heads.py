@@ -84,8 +84,8 @@ def is_unit(text: str) -> bool:
 def parted(name: str) -> Head:
     """A unit that stands behind its name without brackets: one letter counts behind a number or a word for time.
 
-    >>> parted("RMS V min"), parted("I1 min"), parted("elapsed min")
-    (('RMS V min', 'V'), ('I1 min', ''), ('elapsed', 'min'))
+    >>> parted("RMS V min"), parted("I1 min"), parted("Dauer min")
+    (('RMS V min', 'V'), ('I1 min', ''), ('Dauer', 'min'))
     >>> parted("I1_A"), parted("U12 kV"), parted("time_s"), parted("I_A"), parted("time"), parted("kW")
     (('I1', 'A'), ('U12', 'kV'), ('time', 's'), ('I_A', ''), ('time', ''), ('kW', 'kW'))
     """
@@ -97,7 +97,7 @@ def parted(name: str) -> Head:
     if behind is None:
         return name, ""
     plain, unit = behind.groups()
-    if unit.lower() in ("min", "mins") and not (_TIME.match(plain) or _ANYWHERE.search(plain)):
+    if unit.lower() == "min" and unit_of(plain):
         return name, ""  # the least of a stretch
     sure = len(unit) > 1 or plain[-1:].isdigit() or (unit.lower() in SECONDS and _TIME.match(plain) is not None)
     return (plain, unit) if sure else (name, "")
