@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.grade import Gate, at_most, unknown
+from vinegate.core.grade import Gate, Verdict, at_most, resting, unknown
 from vinegate.core.numbers import write
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment
@@ -42,3 +42,10 @@ def _judged(key: str, method: str, moment: Moment, point: StartPoint, most: floa
         room=lambda *facts: most - value * sag.deeper(facts, share),
         remedy="A start that draws less, a stiffer source, or a limit agreed with its owner.",
     )  # fmt: skip
+
+
+def in_wye(wye: Gate, full: Gate) -> Gate:
+    """The first moment is the least of such a start: what passes in it is to check where full voltage does not."""
+    if wye.verdict is not Verdict.PASSES or full.verdict is Verdict.PASSES:
+        return wye
+    return resting(wye, "when it changes over to delta, which the load tells")

@@ -27,7 +27,7 @@ from vinegate.core.start.eligible import said_or_usual, turns_a_field
 from vinegate.core.start.elsewhere import lacking
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
-from vinegate.core.start.judge_first import LIMIT, first_dip_gate
+from vinegate.core.start.judge_first import LIMIT, first_dip_gate, in_wye
 from vinegate.core.start.notes import notes_on
 from vinegate.core.start.on_bridge import armature_of
 from vinegate.core.start.other import on_the_other
@@ -184,7 +184,7 @@ def _plan(work: Work) -> StartStudy:
     sheet.gates += (*asked_gates(circuit, chosen), *both_ways(circuit))
     full = first_dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = first_dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
-    _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
+    _inform(sheet, circuit, found, eligible, full, wye if moment.wye is not None else None)
     used = beside_sought(work, found.row(found.chosen), _simulated(found.chosen)) if found else None
     first = _first_dip(full, wye, moment, eligible, to_simulate(given, circuit), by_wye=by_wye)
     dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
@@ -278,16 +278,18 @@ def _draws(used: MethodRow | None, held: Held, motors: int, *, by_wye: bool) -> 
     return 1 / 3 if by_wye else 1.0
 
 
-def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
+def _inform(
+    sheet: Sheet, circuit: Circuit, found: Comparison | None, eligible: Gate, full: Gate, wye: Gate | None
+) -> None:
     """What the first moment says of both ways, to inform; nothing of a way that no machine of the kind has."""
     if circuit.plate.family is Family.CAGE:
-        weighs = way_of(chosen).windings is Windings.WYE
+        weighs = said_or_usual(circuit, found.chosen if found else None).windings is Windings.WYE
         sheet.gates.append(eligible if weighs else informs(eligible))
     known = full.verdict is not Verdict.UNKNOWN
     if circuit.plate.family in (Family.CAGE, Family.SINGLE) or (known and circuit.plate.family is Family.WOUND):
         sheet.gates.append(informs(full))
     if wye is not None:
-        sheet.gates.append(informs(wye))
+        sheet.gates.append(informs(in_wye(wye, full) if found is None else wye))
 
 
 def _known(given: Given, circuit: Circuit, way: Fed | None, armature: Armature | None) -> Known | None:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from vinegate.core.grade import Gate, Verdict, doubted, resting, worst_of
+from vinegate.core.grade import Gate, Verdict, doubted, worst_of
 from vinegate.core.plan import Plan
 from vinegate.core.records import dataclass
 from vinegate.core.rules.dialect import gate_in
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import LIMITS_PCT
 from vinegate.core.start.dip import StartPoint
-from vinegate.core.start.judge_first import at_limit
+from vinegate.core.start.judge_first import at_limit, in_wye
 from vinegate.core.start.stage import START, StartStudy
 
 
@@ -44,7 +44,7 @@ def _at(limit: float, plan: Plan, study: StartStudy, point: StartPoint) -> Usual
     full, wye = judged(words.across_the_line, point), None
     gates = [full]
     if study.moment.wye is not None:
-        wye = _in_wye(judged(f"{words.wye.capitalize()}-delta", study.moment.wye), full)
+        wye = in_wye(judged(f"{words.wye.capitalize()}-delta", study.moment.wye), full)
         gates += [wye, gate_in(study.eligible, plan.rules)]
     return UsualDip(
         limit_pct=limit,
@@ -52,10 +52,3 @@ def _at(limit: float, plan: Plan, study: StartStudy, point: StartPoint) -> Usual
         wye=None if wye is None else worst_of([study.eligible.verdict, wye.verdict]),
         checks=tuple(gate.sentence for gate in gates if gate.verdict is Verdict.CHECK),
     )
-
-
-def _in_wye(wye: Gate, full: Gate) -> Gate:
-    """The first moment is the least of such a start: what passes in it is to check where full voltage does not."""
-    if wye.verdict is not Verdict.PASSES or full.verdict is Verdict.PASSES:
-        return wye
-    return resting(wye, "when it changes over to delta, which the load tells")

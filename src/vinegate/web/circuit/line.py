@@ -17,6 +17,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
 from vinegate.core.start.eligible import said_or_usual
 from vinegate.core.start.way import Way, Windings
+from vinegate.core.start.ways import USUAL
 from vinegate.core.supply.source import behind_transformer
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.wiring.facts import Wiring
@@ -55,6 +56,11 @@ class _Drawn:
     @property
     def way(self) -> Way:
         return said_or_usual(self.circuit, self.used.method if self.used else None)
+
+    @property
+    def at_first(self) -> bool:
+        """Whether the first moment tells of the way in use: of full voltage and wye alone."""
+        return self.way.key == USUAL.key or self.way.windings is Windings.WYE
 
     @property
     def point(self) -> str:
@@ -98,12 +104,14 @@ def _starter(drawn: _Drawn) -> Station:
     starter = names_of(rule_set(RuleSetName(plan.rules)).words)[drawn.way.key]
     setting = f", {used.setting}" if used and used.setting else ""
     advised = " (advised)" if used and used.recommended and drawn.circuit.start.method is None else ""
-    peak = plan.figure("start.used.current") or plan.figure(f"{drawn.point}.current")
+    peak = plan.figure("start.used.current")
+    if drawn.at_first:
+        peak = peak or plan.figure(f"{drawn.point}.current") or plan.figure("start.locked_rotor_high")
     return Station(
         kind="start",
         name="Starter",
         short=f"{starter}{setting}{advised}",
-        number=figure_value(peak or plan.figure("start.locked_rotor_high"), 3),
+        number=figure_value(peak, 3),
         sheet="start",
         gates=(
             *(gate for gate in plan.stage("start").gates if gate.weighs and gate.key not in _ELSEWHERE),

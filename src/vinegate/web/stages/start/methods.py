@@ -90,7 +90,8 @@ def methods(plan: Plan, circuit: Circuit) -> tuple[Method, ...]:
     """
     if plan.comparison is None:
         told = any(gate.key == "start.dip_full" for gate in plan.gates)
-        return _first_moment(plan) if told else (_not_known(plan, circuit),)
+        first = _first_moment(plan, circuit) if told else ()
+        return first if any(one.chosen for one in first) else (_not_known(plan, circuit), *first)
     rows = plan.comparison.rows
     most_a = max((row.peak_a or 0.0 for row in rows), default=0.0)
     limit = plan.figure("start.dip_limit")
@@ -153,11 +154,11 @@ def _not_known(plan: Plan, circuit: Circuit) -> Method:
     )  # fmt: skip
 
 
-def _first_moment(plan: Plan) -> tuple[Method, ...]:
+def _first_moment(plan: Plan, circuit: Circuit) -> tuple[Method, ...]:
     words = rule_set(plan.rules).words
     found = {gate.key: gate for gate in plan.gates}
     eligible = found.get("wye_delta.eligible")  # not asked of a machine that has no wye
-    by_wye = eligible is not None and eligible.weighs
+    used = said_or_usual(circuit).key
     ways = [("full-voltage", "full voltage", "full", found["start.dip_full"])]
     if eligible is not None:
         ways.append(("wye-delta", f"{words.wye}-delta", "wye", eligible))
@@ -188,7 +189,7 @@ def _first_moment(plan: Plan) -> tuple[Method, ...]:
                 verdict=gate.verdict,
                 why=gate.sentence,
                 gates="",
-                chosen=(prefix == "wye") is by_wye,
+                chosen=key == used,
                 recommended=False,
             )
         )
