@@ -1,6 +1,7 @@
 """What a drive's sheet judges: each requirement on both sides, and a fully stated circuit that passes everywhere."""
 
 import math
+import re
 
 import pytest
 
@@ -341,3 +342,13 @@ def test_a_load_by_points_is_driven_as_its_points_fall(falls, control):
     assert plan.errors == ()
     assert plan.gate("drive.control").verdict is control
     assert ("heavy duty" in plan.gate("drive.current").sentence) is (falls < 2)
+
+
+def test_what_joins_adds_to_what_runs_by_their_angles():
+    """Two running draw 21.2 A 30° behind, one at rest 74.2 A at 400 V, at what is left of them, 70° behind."""
+    plan = PUMPS({"drive.joins": "yes", "drive.reserve": "100 A"})
+    left_v = float(re.match(r"([\d.]+) V are left", plan.gate("drive.volts").sentence)[1])
+    running, locked = 2 * 10.6, 74.2 * left_v / 400
+    across = math.sqrt(running**2 + locked**2 + 2 * running * locked * math.cos(math.radians(40)))
+    gate = plan.gate("drive.multi")
+    assert (gate.value, gate.limit) == pytest.approx((across, 100), rel=5e-3)
