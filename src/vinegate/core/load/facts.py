@@ -98,7 +98,7 @@ class Load(Facts):
         measure("Load inertia", q.INERTIA, "J_L", help="At its own shaft; write GD² behind GD² values.")
     )
     gear_ratio: float | None = field(
-        measure("Gear ratio", q.GEAR_RATIO, "i", help="Motor turns for one turn of the load; empty: 1.")
+        measure("Gear ratio", q.GEAR_RATIO, "i", help="Motor turns for one turn of the load; empty: no gear.")
     )
     gear_efficiency_pu: float | None = field(
         measure("Gear efficiency", q.EFFICIENCY, "η_g", example="96 %", help="Empty: 94 % with a gear, else 100 %.")
