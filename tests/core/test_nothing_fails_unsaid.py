@@ -339,3 +339,12 @@ class TestBeforeTheLoadIsGiven:
         plan = planner(SOUND, "P-4")({"load.kind": None, "start.speed_control": asked})
         assert plan.of(START).chosen == used
         assert ("36 A" in plan.gate("protection.device").sentence) is (asked == "yes")
+
+
+@pytest.mark.parametrize(("power", "found"), [(None, CHECK), ("60 hp", FAILS), ("40 hp", PASSES)])
+def test_a_stall_in_wye_hangs_on_when_the_load_lets_it_change_over(power, found):
+    """X-51 behind 150 kVA changes over after 134 s with all of its 60 hp, after 51 with 40: half to 115 % may be asked."""
+    facts = {"wiring.length": "80 m", "supply.transformer_power": "150 kVA", "limits.terminal": "90 %"}
+    gate = planner(LOCK, "X-51")(facts | {"load.power": power}).gate("protection.stall")
+    assert gate.verdict is found
+    assert (gate.turns.path if gate.turns else "") == ("load.power" if found is CHECK else "")

@@ -6,15 +6,16 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, Verdict, at_most, confirm, informs, unknown, worst
+from vinegate.core.grade import Gate, Verdict, at_most, confirm, informs, resting, unknown, worst
 from vinegate.core.machine.promise import strength
 from vinegate.core.numbers import write
 from vinegate.core.plate.protector import bears_a_stall
 from vinegate.core.protection.need import Need
+from vinegate.core.records import replace
 from vinegate.core.start.trace import running
 from vinegate.core.start.way import Windings
 from vinegate.core.tables.trip_class import trip_class
-from vinegate.core.turning import Taken, less
+from vinegate.core.turning import Taken, Turns, less
 
 _COMMON: Final = ("10A", "10", "20", "30", "40")
 _QUICKEST: Final = "10"
@@ -162,7 +163,17 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         room=lambda bears, amps, slow: bears - heats(amps, slow),
         remedy=_REMEDY if stall.given else _ASK,
     )  # fmt: skip
+    gate = _by_its_load(need, gate) if first and heats(current.high, 0.0) - first <= stall.high else gate
     return (gate if gate.verdict is Verdict.PASSES else _or_by_another(need, gate, text),)
+
+
+def _by_its_load(need: Need, gate: Gate) -> Gate:
+    """What fails by how long its first connection lasts, and that by a load which nobody gave, is to check."""
+    power = need.load.power if need.load is not None else None
+    if power is None or power.given or not power.wide or not gate.fails:
+        return gate
+    turns = Turns(path=power.path, label=power.label, passes="given")
+    return replace(resting(gate, f"the {power.label}, not given: it tells when the first connection ends"), turns=turns)
 
 
 def _or_by_another(need: Need, gate: Gate, text: str) -> Gate:
