@@ -348,3 +348,9 @@ def test_a_stall_in_wye_hangs_on_when_the_load_lets_it_change_over(power, found)
     gate = planner(LOCK, "X-51")(facts | {"load.power": power}).gate("protection.stall")
     assert gate.verdict is found
     assert (gate.turns.path if gate.turns else "") == ("load.power" if found is CHECK else "")
+
+
+def test_a_timer_that_is_set_lasts_as_long_whatever_the_load():
+    facts = {"wiring.length": "80 m", "supply.transformer_power": "150 kVA", "start.changeover": "120 s"}
+    gate = planner(LOCK, "X-51")(facts | {"load.power": None, "machine.stall_hot": "15 s"}).gate("protection.stall")
+    assert gate.verdict is FAILS

@@ -44,7 +44,7 @@ def _judged(key: str, method: str, moment: Moment, point: StartPoint, most: floa
     )  # fmt: skip
 
 
-def in_wye(wye: Gate, full: Gate) -> Gate:
+def at_first_in_wye(wye: Gate, full: Gate) -> Gate:
     """The first moment is the least of such a start: what passes in it is to check where full voltage does not."""
     if wye.verdict is not Verdict.PASSES or full.verdict is Verdict.PASSES:
         return wye

@@ -27,7 +27,7 @@ from vinegate.core.start.eligible import said_or_usual, turns_a_field
 from vinegate.core.start.elsewhere import lacking
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
-from vinegate.core.start.judge_first import LIMIT, first_dip_gate, in_wye
+from vinegate.core.start.judge_first import LIMIT, at_first_in_wye, first_dip_gate
 from vinegate.core.start.notes import notes_on
 from vinegate.core.start.on_bridge import armature_of
 from vinegate.core.start.other import on_the_other
@@ -289,7 +289,7 @@ def _inform(
     if circuit.plate.family in (Family.CAGE, Family.SINGLE) or (known and circuit.plate.family is Family.WOUND):
         sheet.gates.append(informs(full))
     if wye is not None:
-        sheet.gates.append(informs(in_wye(wye, full) if found is None else wye))
+        sheet.gates.append(informs(at_first_in_wye(wye, full) if found is None else wye))
 
 
 def _known(given: Given, circuit: Circuit, way: Fed | None, armature: Armature | None) -> Known | None:

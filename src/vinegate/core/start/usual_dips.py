@@ -9,7 +9,7 @@ from vinegate.core.rules.dialect import gate_in
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import LIMITS_PCT
 from vinegate.core.start.dip import StartPoint
-from vinegate.core.start.judge_first import at_limit, in_wye
+from vinegate.core.start.judge_first import at_first_in_wye, at_limit
 from vinegate.core.start.stage import START, StartStudy
 
 
@@ -44,7 +44,7 @@ def _at(limit: float, plan: Plan, study: StartStudy, point: StartPoint) -> Usual
     full, wye = judged(words.across_the_line, point), None
     gates = [full]
     if study.moment.wye is not None:
-        wye = in_wye(judged(f"{words.wye.capitalize()}-delta", study.moment.wye), full)
+        wye = at_first_in_wye(judged(f"{words.wye.capitalize()}-delta", study.moment.wye), full)
         gates += [wye, gate_in(study.eligible, plan.rules)]
     return UsualDip(
         limit_pct=limit,
