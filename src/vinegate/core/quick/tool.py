@@ -68,8 +68,8 @@ def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
     sheet = Sheet(tool.key, tool.title, sources=_sources(tool, raw, us=rules.practice.us_units))
     said = tool.work(sheet, facts, rules)
     held = held_back(tool, facts, sheet, rules)
-    if doubt := next((gate.sentence for gate, was in zip(held, sheet.gates, strict=True) if gate is not was), ""):
-        said = f"{said} To check: {doubt}"
+    if any(gate is not was for gate, was in zip(held, sheet.gates, strict=True)):
+        said = f"{said} To check: it rests on what is assumed."
     return Answered(
         said=say(said, rules.name),
         figures=tuple(figure_in(one, rules.name) for one in sheet.close().figures),
