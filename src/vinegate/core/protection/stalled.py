@@ -171,13 +171,11 @@ def _by_its_load(need: Need, gate: Gate) -> Gate:
     """What fails by how long its first connection lasts, and that by a load which nobody gave, is to check; its timer,
     where that is set, lasts as long as it is set.
     """
-    load, set_s = need.load, need.circuit.start.changeover_s
-    rests = [one for one in (load.power, load.inertia) if one.wide and not one.given] if load is not None else []
-    if not rests or set_s is not None or not gate.fails:
+    power = need.load.power if need.load is not None else None
+    if power is None or power.given or not power.wide or not gate.fails or need.circuit.start.changeover_s is not None:
         return gate
-    turns = Turns(path=rests[0].path, label=rests[0].label, passes="given")
-    named = " and ".join(f"the {one.label}" for one in rests)
-    return replace(resting(gate, f"{named}, not given: when the first connection ends"), turns=turns)
+    turns = Turns(path=power.path, label=power.label, passes="given")
+    return replace(resting(gate, f"the {power.label}, not given: it tells when the first connection ends"), turns=turns)
 
 
 def _or_by_another(need: Need, gate: Gate, text: str) -> Gate:
