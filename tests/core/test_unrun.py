@@ -80,3 +80,23 @@ def test_what_lacks_is_named_by_itself(gone, label, asking, others):
     plan = BEHIND(dict.fromkeys(gone))
     assert [plan.gate(key).needs for key in asking] == [(label,)] * len(asking)
     assert all(not plan.gate(key).needs for key in others)
+
+
+@pytest.mark.parametrize(
+    ("tag", "facts", "lack"),
+    [
+        ("F-3", {}, {"drive.power", "drive.overload", "drive.ramp_up"}),
+        ("F-3", {"load.power": "24 kW"}, set()),
+        ("P-4", {}, set()),
+        ("D-6", {}, set()),
+    ],
+)
+def test_behind_a_drive_it_passes_only_where_it_would_behind_the_longest(tag, facts, lack):
+    """The longest keeps the drop that is recommended; the drop goes with the length. P-4 has three motors on one run."""
+    plan = planner("skerry-sound.json", tag)
+    sagging = plan({**facts, "wiring.length": "100 m"}).gate("protection.drop")
+    longest = plan({**facts, "wiring.length": f"{100 * sagging.limit / sagging.value:.2f} m"}).stage("drive").gates
+    unknown = plan(facts | UNKNOWN).stage("drive").gates
+    assert {gate.key for gate in unknown if gate.needs == ("the run's length",)} == lack
+    passing = {gate.key for gate in unknown if gate.verdict is Verdict.PASSES}
+    assert {gate.key for gate in longest if gate.verdict is not Verdict.PASSES} & (passing | lack) == lack

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Final
 
 from vinegate.core.drive import duty
@@ -49,6 +50,7 @@ from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
 from vinegate.core.drive.tune import Tuning, tuned_gate, tuning_of
 from vinegate.core.drive.unchosen import of_one_to_choose
+from vinegate.core.drive.unrun import behind_a_run
 from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
 from vinegate.core.fed import Fed, fed, fed_drive
 from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
@@ -132,9 +134,15 @@ def _plan(work: Work) -> Found:
         return Found(considered=True)
     driven = _driven(basis, used=used)
     driven = replace(driven, parameters=parameters_of(basis.need, driven), signals=signals_of(basis.need, driven))
-    gates = _gates(basis, driven)
+    gates = behind_a_run(_gates(basis, driven), basis.need, partial(_gates_behind, work))
     sheet.gates += gates if used else [informs(gate) for gate in gates]
     return Found(considered=True, driven=driven)
+
+
+def _gates_behind(work: Work, run_ohm: float) -> list[Gate]:
+    """As behind a run of so many ohms a phase."""
+    basis = basis_of(work, Sheet(KEY, ""), run_ohm)
+    return _gates(basis, _driven(basis, used=True)) if basis else []
 
 
 def _bridge(work: Work, facts: Drive) -> LineSide | None:
@@ -187,15 +195,19 @@ class Basis:
     supplied: Laden
 
 
-def basis_of(work: Work, sheet: Sheet) -> Basis | None:
-    """Volts, cooling, control, rating and what they leave, on this sheet; None while facts are missing."""
+def basis_of(work: Work, sheet: Sheet, run_ohm: float | None = None) -> Basis | None:
+    """Volts, cooling, control, rating and what they leave, on this sheet; None while facts are missing.
+
+    `run_ohm` stands for a run that is not given.
+    """
     line, machine, asked = _line(work), work.found(MACHINE).machine, work.found(LOAD).asked
     if _missing(work) or line is None or machine is None or asked is None:
         return None
     run, supply = work.found(WIRING), work.found(SUPPLY)
     fault = supply.faults.largest.value * 1000 if supply.faults else None
     facts = work.circuit.of(KEY, Drive)
-    need = need_of(work, sheet, facts, machine, asked, fault, line.volts_v, run.r.value / 1000 if run else None)
+    ohm = run.r.value / 1000 if run else run_ohm
+    need = need_of(work, sheet, facts, machine, asked, fault, line.volts_v, ohm)
     volts, cooling = volts_left(need), cooling_of(need)
     points = duty.points_of(need)
     control = control_of(need, min(point.rpm for point in points), max(point.rpm for point in points))

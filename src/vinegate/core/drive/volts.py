@@ -10,6 +10,7 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.need import Need, phases_of, stamped
 from vinegate.core.grade import Gate, at_least
 from vinegate.core.numbers import write
+from vinegate.core.plate.rated import USUAL_POWER_FACTOR
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
@@ -153,11 +154,11 @@ def choke_size(facts: Drive) -> float:
 
 
 def motor_efficiency(need: Need) -> float:
-    """Stamped, else from the plate's power, volts, amperes and power factor (0.85 where that is not stamped)."""
+    """Stamped, else from the plate's power, volts, amperes and power factor (the usual where that is not stamped)."""
     plate = need.circuit.plate
     if plate.efficiency_pu:
         return plate.efficiency_pu
-    amps, factor = need.rated.current, plate.power_factor or 0.85
+    amps, factor = need.rated.current, plate.power_factor or USUAL_POWER_FACTOR
     assert amps
     assert need.rated.volts
     found = need.power_w / (math.sqrt(3) * need.rated.volts.value * amps.value * factor)

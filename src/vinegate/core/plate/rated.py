@@ -18,6 +18,8 @@ from vinegate.core.working import Figure, Provenance
 
 _SYSTEM: Final = ("supply.volts", "system volts")
 HERTZ: Final = ("plate.frequency", "plate frequency")
+USUAL_POWER_FACTOR: Final = 0.85
+"""Of a machine that runs loaded, where its plate does not say; usual, assumed."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,6 +8,7 @@ from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import THREE_PHASE, Family
+from vinegate.core.plate.rated import USUAL_POWER_FACTOR
 from vinegate.core.protection.drop_ahead import Own, with_feeders
 from vinegate.core.protection.need import Need
 from vinegate.core.records import replace
@@ -18,7 +19,6 @@ from vinegate.core.turning import Taken
 from vinegate.core.wiring.run import run_of
 from vinegate.core.working import Provenance
 
-_USUAL_PF: Final = 0.85
 _KG_PER_MM2_M: Final = {"copper": 0.00896, "aluminium": 0.0027}
 _MM2_PER_CMIL: Final = 5.067075e-4
 
@@ -32,7 +32,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
         return (unknown("protection.drop", "Drop while running", _lacks(need, rules, volts, plate)),)
     stamped = need.circuit.plate.power_factor
     pf = sheet.given(
-        "pf", "Rated power factor", "pf", stamped or _USUAL_PF, "",
+        "pf", "Rated power factor", "pf", stamped or USUAL_POWER_FACTOR, "",
         provenance=Provenance.STAMPED if stamped else Provenance.ASSUMED,
         source="plate" if stamped else "usual; the plate does not say", fact="plate.power_factor",
     )  # fmt: skip

@@ -11,6 +11,7 @@ from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.grade import at_most
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.rated import USUAL_POWER_FACTOR
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.quick.tool import Tool, said_or
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
@@ -20,7 +21,6 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
-_USUAL_FACTOR: Final = 0.85
 _USUAL_EFFICIENCY: Final = 0.93
 """Of a motor running at its load, where nothing else is known: assumed, and said so."""
 _FACTORS: Final = (0.7, 0.95)
@@ -308,14 +308,13 @@ def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
         inputs=(start, ratio, share),
         source="definition",
     )
-    kw = math.sqrt(3) * (facts.volts_v or 1) * rated.value * _USUAL_FACTOR * _USUAL_EFFICIENCY / 1000
+    kw = math.sqrt(3) * (facts.volts_v or 1) * rated.value * USUAL_POWER_FACTOR * _USUAL_EFFICIENCY / 1000
     size = f"{write(kw * 1000 / WATT_PER_HP, 2)} hp" if rules.practice.us_units else f"{write(kw, 2)} kW"
     said = f"Up to {write(rated.value, 3)} A rated, some {size}, for {100 * dip.value:g} % of dip."
     if facts.ratio is None:
         said += f" At rest it is taken to draw {_USUAL_RATIO:g} times that, assumed."
-    said += (
-        f" The power is at {_USUAL_FACTOR:g} and {100 * _USUAL_EFFICIENCY:g} %, power factor and efficiency assumed."
-    )
+    taken = f"{USUAL_POWER_FACTOR:g} and {100 * _USUAL_EFFICIENCY:g} %"
+    said += f" The power is at {taken}, power factor and efficiency assumed."
     return f"{said} Its own plate and load decide on a circuit."
 
 

@@ -9,6 +9,7 @@ from typing import Final
 
 from vinegate.core.assumed import band_of, preset
 from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.plate.rated import USUAL_POWER_FACTOR
 from vinegate.core.records import dataclass
 from vinegate.core.supply.source import UTILITY, Source
 from vinegate.core.turning import NOT_GIVEN, Taken, less
@@ -97,7 +98,7 @@ class Sag:
 
     def settles(self, facts: Sequence[float]) -> float:
         """What is left of a fall once it runs, with these facts, of that as taken: `R·cos φ + X·sin φ`."""
-        turned = complex(_RUNNING, -math.sqrt(1 - _RUNNING**2))
+        turned = complex(USUAL_POWER_FACTOR, -math.sqrt(1 - USUAL_POWER_FACTOR**2))
         now, taken = (
             (self._parts(1.0, values)[0] * turned).real for values in (facts, [one.value for one in self.rests])
         )
@@ -212,7 +213,6 @@ def own_mva(source: Source) -> float:
 
 _WEAKEST: Final = 2.0
 _BOUNDLESS: Final = 200.0
-_RUNNING: Final = 0.85  # usual power factor of a machine that runs loaded; assumed
 _RISES: Final = 1.04  # assumed: what a starter lets flow rises a little as volts fall
 
 
