@@ -311,3 +311,22 @@ def test_a_rough_value_says_at_its_origin_that_it_is_assumed(sign_in, circuit):
         page = ines.get(f"{circuit}/plate").text
         select = page.partition('name="f:sources.plate.speed"')[2].partition("</select>")[0]
         assert f'<option value="">{usual}</option>' in select
+
+
+@pytest.mark.parametrize(
+    ("text", "with_it", "left"),
+    [
+        ("~1180 rpm", {}, ""),
+        ("about 1180 rpm", {}, ""),
+        ("1180 rpm", {}, "measured"),
+        ("~1180 rpm", {"f:sources.plate.speed": "catalogue", "was:sources.plate.speed": "measured"}, "catalogue"),
+    ],
+)
+def test_an_origin_goes_with_the_value_that_a_rough_one_replaces(sign_in, circuit, text, with_it, left):
+    """It was said of what stood there; one that is chosen with the new value is meant."""
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("sources.plate.speed", "", "measured"))
+    ines.post(f"{circuit}/plate", field("plate.speed", "1185 rpm", text) | with_it)
+    page = ines.get(f"{circuit}/plate").text
+    assert f'name="was:plate.speed" value="{text}"' in page
+    assert f'name="was:sources.plate.speed" value="{left}"' in page

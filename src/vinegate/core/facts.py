@@ -233,6 +233,18 @@ def keyed(path: str, text: str) -> str:
         return text
 
 
+def said_roughly(path: str, text: str) -> bool:
+    """Whether a text at a path says that it is only about so, under any rule set.
+
+    >>> said_roughly("wiring.length", "~60 m"), said_roughly("wiring.length", "60 m")
+    (True, False)
+    """
+    part, _, name = path.partition(".")
+    model = model_of(part) if may_be_rough(part) else None
+    fact = model.fields().get(name) if model is not None else None
+    return fact is not None and any(fact.roughly(text, us=us) for us in (False, True))
+
+
 def typed_at(raw: Mapping[str, Any], path: str) -> str:
     """What is typed of a fact, by its path; empty where nothing is.
 

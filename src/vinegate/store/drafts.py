@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Final
 
-from vinegate.core.facts import circuit_parts, model_of, typed_at
+from vinegate.core.facts import circuit_parts, model_of, said_roughly, typed_at
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, Raw, dumps, loads
@@ -98,6 +98,8 @@ def save(access: Access, circuit: Circuit, changes: Mapping[str, Change], writer
         if taken:
             _put(drafts[owner], path, change.now)
             written[owner][path] = change.now
+            if (origin := f"sources.{path}") not in changes and said_roughly(path, change.now):
+                _drop(drafts[owner], origin, written[owner])
         else:
             refused[path] = change
     others = others_since(access, circuit_row, writer)
@@ -199,6 +201,13 @@ def _put(draft: Raw, path: str, text: str) -> None:
         fields[name] = text
     else:
         fields.pop(name, None)
+
+
+def _drop(draft: Raw, origin: str, written: dict[str, str]) -> None:
+    """Take away the origin of a value in whose place one is written that is only about so: it was said of the other."""
+    if typed_at(draft, origin):
+        _put(draft, origin, "")
+        written[origin] = ""
 
 
 _SINCE: Final = Prepared[Save](
