@@ -4,6 +4,7 @@ import pytest
 
 from tests.conftest import planner
 from tests.core.good import GOOD
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict
 
 DIRECT, SOFT, MARGIN = GOOD["NEC, direct"], GOOD["NEC, soft starter"], GOOD["IEC, direct"]
@@ -98,5 +99,10 @@ def test_behind_a_drive_it_passes_only_where_it_would_behind_the_longest(tag, fa
     longest = plan({**facts, "wiring.length": f"{100 * sagging.limit / sagging.value:.2f} m"}).stage("drive").gates
     unknown = plan(facts | UNKNOWN).stage("drive").gates
     assert {gate.key for gate in unknown if gate.needs == ("the run's length",)} == lack
+    rows = plan(facts | UNKNOWN).of(DRIVE).driven.rows
+    assert [row.verdict for row in rows] == [
+        Verdict.UNKNOWN if "drive.power" in lack else Verdict.PASSES,
+        *[Verdict.PASSES] * (len(rows) - 1),
+    ]
     passing = {gate.key for gate in unknown if gate.verdict is Verdict.PASSES}
     assert {gate.key for gate in longest if gate.verdict is not Verdict.PASSES} & (passing | lack) == lack

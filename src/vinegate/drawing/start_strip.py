@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from vinegate.core.numbers import write
 from vinegate.core.start.compare import Comparison, MethodRow, Strip
 from vinegate.core.start.ways import way_of
+from vinegate.drawing.room import LETTER, Box, Room, box_of
 from vinegate.drawing.scene import Circle, Handle, Path, Rect, Scene, Shape, Text
 
 WIDTH, HEIGHT = 900, 252
 _LEFT, _RIGHT, _TOP, _BOTTOM = 52, 64, 16, 34
 _MOST_OF_OTHERS = 1.6  # ghosts may run on this much longer than the way in use
-_LETTER = 6.1
+_ALONG = 24
+"""How far apart the places are at which the limit's name is tried."""
+_WHERE = (0.15, 0.3, 0.05, 0.45, 0.6, 0.75, 0.22, 0.38, 0.52)
+"""Where a ghost's name is tried, of the way along its curve."""
+_PILL = (38, 13)
+"""Half of what a handle covers, about."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,9 +54,10 @@ def start_strip(found: Comparison, *, limit_text: str, handle: Handle | None, wi
     others = [row for row in found.rows if row.strip is not None and row.method != used.method]
     axes = axes_for(found)
     shapes: list[Shape] = [*_grid(axes)]
+    own = _own_names(axes, used.strip)
+    room = _room(axes, used, handle, own)
     if found.limit_a is not None and found.limit_a < axes.amps:
-        shapes += _limit(axes, found.limit_a, limit_text)
-    taken = _kept_free(axes, used, handle)
+        shapes += _limit(axes, found.limit_a, limit_text, room)
     for row in others:
         assert row.strip is not None
         shapes.append(_line(axes, row.strip, "ghost"))
@@ -63,7 +70,7 @@ def start_strip(found: Comparison, *, limit_text: str, handle: Handle | None, wi
     if used.changes_at_s is not None:
         x = axes.x(used.changes_at_s)
         shapes.append(Path(role="moment", points=[(x, _TOP), (x, HEIGHT - _BOTTOM)]))
-    shapes += _names(axes, used, others, taken)
+    shapes += [*_ghost_names(axes, others, room), *_reached(axes, used), *own]
     if handle is not None:
         shapes.append(handle)
     return Scene(size=(WIDTH, HEIGHT), shapes=shapes, title=_said(used))
@@ -120,12 +127,16 @@ def _grid(axes: Axes) -> list[Shape]:
     return shapes
 
 
-def _limit(axes: Axes, amps: float, text: str) -> list[Shape]:
+def _limit(axes: Axes, amps: float, text: str, room: Room) -> list[Shape]:
+    """The line, with its name above or below it: from its right end on, where no curve of the way in use runs."""
     y = axes.y(amps)
+    ends = range(WIDTH - _RIGHT - 6, _LEFT + int(LETTER * len(text)), -_ALONG)
+    spots = [Text(role="limit-name", at=(x, y + shift), text=text, anchor="end") for x in ends for shift in (-6, 14)]
+    name = room.place(spots, clear=True) or room.place(spots) or spots[0]
     return [
         Rect(role="beyond", at=(_LEFT, _TOP), size=(WIDTH - _LEFT - _RIGHT, y - _TOP)),
         Path(role="limit", points=[(_LEFT, y), (WIDTH - _RIGHT, y)]),
-        Text(role="limit-name", at=(WIDTH - _RIGHT - 6, y - 6), text=text, anchor="end"),
+        name,
     ]
 
 
@@ -171,58 +182,60 @@ def _change_marks(axes: Axes, used: MethodRow) -> list[Shape]:
     return shapes
 
 
-def _names(axes: Axes, used: MethodRow, others: Sequence[MethodRow], taken: list[tuple[float, float]]) -> list[Shape]:
+def _ghost_names(axes: Axes, others: Sequence[MethodRow], room: Room) -> list[Shape]:
     """Each ghost's name on its own curve, where no other name stands; the last resort is to leave it out."""
-    shapes: list[Shape] = []
-    assert used.strip is not None
-    for row in others:
-        assert row.strip is not None
-        points = _points(axes, row.strip, row.strip.line_a)
-        spot = _free_spot(points, row.name, taken)
-        if spot is None:
-            continue
-        taken.append(spot)
-        shapes.append(Text(role="ghost-name", at=(spot[0], spot[1] - 5), text=row.name, anchor="start"))
-    end = axes.x(used.strip.time_s[-1])
-    if used.time_s is not None:
-        shapes.append(
-            Path(role="reached", points=[(end, axes.share(used.strip.speed_pu[-1])), (end, HEIGHT - _BOTTOM)])
-        )
-        shapes.append(Circle(role="reached-dot", at=(end, axes.share(used.strip.speed_pu[-1])), radius=3))
-    speed = _points(axes, used.strip, used.strip.speed_pu, share=True)
-    at = speed[len(speed) // 3]
-    shapes.append(Text(role="name-speed", at=(at[0] + 6, at[1] + 14), text="speed", anchor="start"))
-    volts = _points(axes, used.strip, used.strip.board_pu, share=True)
-    at = (volts[0][0] + 8, volts[0][1] + 13)
-    shapes.append(Text(role="name-volts", at=at, text="volts at its board", anchor="start"))
-    return shapes
+    found = (room.place(_spots(axes, row)) for row in others)
+    return [name for name in found if name is not None]
 
 
-def _kept_free(axes: Axes, used: MethodRow, handle: Handle | None) -> list[tuple[float, float]]:
-    """Where names must not stand: the volts' and speed's own names, the pill, the schools' marks."""
-    assert used.strip is not None
-    volts, speed = used.strip.board_pu, _points(axes, used.strip, used.strip.speed_pu, share=True)
-    found = [(_LEFT + 8.0, axes.share(volts[0]) + 18), (speed[len(speed) // 3][0], speed[len(speed) // 3][1] + 19)]
-    if handle is not None:
-        found += [(handle.at[0] - 40, handle.at[1] + shift) for shift in (-4.0, 9.0)]
-    if used.change is not None:
-        for _, seconds in used.change.schools:
-            if seconds is not None:
-                found.append((axes.x(seconds) - 25, HEIGHT - _BOTTOM - 15))
-    return found
-
-
-def _free_spot(
-    points: Sequence[tuple[float, float]], name: str, taken: Sequence[tuple[float, float]]
-) -> tuple[float, float] | None:
-    width = _LETTER * len(name)
-    steps = [0.15, 0.3, 0.05, 0.45, 0.6, 0.75, 0.22, 0.38, 0.52]
-    for share in steps:
+def _spots(axes: Axes, row: MethodRow) -> Iterator[Text]:
+    assert row.strip is not None
+    points = _points(axes, row.strip, row.strip.line_a)
+    for share in _WHERE:
         x, y = points[min(int(share * len(points)), len(points) - 1)]
-        clear = all(abs(y - ty) > 13 or abs(x - tx) > width + 12 for tx, ty in taken)
-        if clear and x + width < WIDTH - _RIGHT and y > _TOP + 12:
-            return x, y
-    return None
+        if x + LETTER * len(row.name) < WIDTH - _RIGHT and y > _TOP + 12:
+            yield Text(role="ghost-name", at=(x, y - 5), text=row.name, anchor="start")
+
+
+def _reached(axes: Axes, used: MethodRow) -> list[Shape]:
+    """Where the way in use is at speed."""
+    assert used.strip is not None
+    if used.time_s is None:
+        return []
+    top, foot = _at_speed(axes, used.strip)
+    return [Path(role="reached", points=[top, foot]), Circle(role="reached-dot", at=top, radius=3)]
+
+
+def _at_speed(axes: Axes, strip: Strip) -> tuple[tuple[float, float], tuple[float, float]]:
+    end = axes.x(strip.time_s[-1])
+    return (end, axes.share(strip.speed_pu[-1])), (end, HEIGHT - _BOTTOM)
+
+
+def _own_names(axes: Axes, strip: Strip) -> list[Text]:
+    """The names of speed and volts."""
+    speed = _points(axes, strip, strip.speed_pu, share=True)
+    volts = _points(axes, strip, strip.board_pu, share=True)
+    along, begins = speed[len(speed) // 3], volts[0]
+    return [
+        Text(role="name-speed", at=(along[0] + 6, along[1] + 14), text="speed", anchor="start"),
+        Text(role="name-volts", at=(begins[0] + 8, begins[1] + 13), text="volts at its board", anchor="start"),
+    ]
+
+
+def _room(axes: Axes, used: MethodRow, handle: Handle | None, own: Iterable[Text]) -> Room:
+    """What names must not stand on: the volts' and speed's own, the pill, the schools' marks, and the way's curves."""
+    assert used.strip is not None
+    marks = [shape for shape in _change_marks(axes, used) if isinstance(shape, Text)]
+    room = Room([box_of(name) for name in (*own, *marks)])
+    if handle is not None:
+        x, y = handle.at
+        room.taken.append(Box(x - _PILL[0], y - _PILL[1], x + _PILL[0], y + _PILL[1]))
+    shares = (used.strip.board_pu, used.strip.speed_pu)
+    room.lines += [_points(axes, used.strip, values, share=True) for values in shares]
+    room.lines.append(_points(axes, used.strip, used.strip.line_a))
+    if used.time_s is not None:
+        room.lines.append(_at_speed(axes, used.strip))
+    return room
 
 
 def _said(used: MethodRow) -> str:

@@ -50,7 +50,7 @@ from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
 from vinegate.core.drive.tune import Tuning, tuned_gate, tuning_of
 from vinegate.core.drive.unchosen import of_one_to_choose
-from vinegate.core.drive.unrun import behind_a_run
+from vinegate.core.drive.unrun import Judged, behind_a_run
 from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
 from vinegate.core.fed import Fed, fed, fed_drive
 from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
@@ -134,15 +134,17 @@ def _plan(work: Work) -> Found:
         return Found(considered=True)
     driven = _driven(basis, used=used)
     driven = replace(driven, parameters=parameters_of(basis.need, driven), signals=signals_of(basis.need, driven))
-    gates = behind_a_run(_gates(basis, driven), basis.need, partial(_gates_behind, work))
-    sheet.gates += gates if used else [informs(gate) for gate in gates]
-    return Found(considered=True, driven=driven)
+    judged = behind_a_run(Judged(_gates(basis, driven), driven.rows), basis.need, partial(_judged_behind, work))
+    sheet.gates += judged.gates if used else [informs(gate) for gate in judged.gates]
+    return Found(considered=True, driven=replace(driven, rows=judged.rows))
 
 
-def _gates_behind(work: Work, run_ohm: float) -> list[Gate]:
+def _judged_behind(work: Work, run_ohm: float) -> Judged:
     """As behind a run of so many ohms a phase."""
     basis = basis_of(work, Sheet(KEY, ""), run_ohm)
-    return _gates(basis, _driven(basis, used=True)) if basis else []
+    assert basis is not None  # nothing lacks: it was worked without that run
+    driven = _driven(basis, used=True)
+    return Judged(_gates(basis, driven), driven.rows)
 
 
 def _bridge(work: Work, facts: Drive) -> LineSide | None:
@@ -274,7 +276,7 @@ def _driven(basis: Basis, *, used: bool) -> Driven:
     )
 
 
-def _gates(basis: Basis, driven: Driven) -> list[Gate]:
+def _gates(basis: Basis, driven: Driven) -> tuple[Gate, ...]:
     """The fast end first, then the slow one, drive, ramps, lead, line, and what happens when something fails."""
     need, rows, rating, fastest = basis.need, driven.rows, driven.rating, driven.rows[0]
     supplied, ramps = basis.supplied, driven.ramps
@@ -302,7 +304,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
     ]
     gates = [gate for gate in found if gate is not None]
     gates = over_what_is_left(gates, supplied, rating, basis.points, ramps)
-    return of_one_to_choose(gates, supplied, rating, basis.points, ramps)
+    return tuple(of_one_to_choose(gates, supplied, rating, basis.points, ramps))
 
 
 def _of_speeds(basis: Basis, driven: Driven) -> list[Gate | None]:

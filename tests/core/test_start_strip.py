@@ -1,0 +1,51 @@
+"""The start's drawing: its names stand apart, and the limit's keeps clear of the curves that are judged by it."""
+
+import itertools
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.drawing.scene import Path, Text
+from vinegate.drawing.start_strip import place_handle, start_strip
+
+PUMP, PRESS = planner("harrowmere-lock.json", "P-11"), planner("skerry-sound.json", "H-1")
+FAN = planner("skerry-sound.json", "F-3")
+WAYS = ["full-voltage", "soft-starter", "soft-starter-ramp", "autotransformer", "drive", "reactor"]
+SEEN = [(plan, way) for plan in (PUMP, PRESS, FAN) for way in WAYS] + [(PUMP, "wye-delta"), (PRESS, "wye-delta")]
+
+
+def drawn(plan, facts):
+    found = plan(facts).comparison
+    text = f"4 % dip at Slip board is reached at {found.limit_a:.0f} A"
+    return start_strip(found, limit_text=text, handle=place_handle(found)).shapes
+
+
+def box(text):
+    wide, (x, y) = 5.7 * len(text.text), text.at
+    left = {"start": x, "middle": x - wide / 2, "end": x - wide}[text.anchor]
+    return left, y - 9, left + wide, y + 2
+
+
+def inside(box, point):
+    return box[0] < point[0] < box[2] and box[1] < point[1] < box[3]
+
+
+def along(points):
+    """A curve by places that lie no further apart than a unit of the drawing."""
+    for (x, y), (to_x, to_y) in itertools.pairwise(points):
+        count = int(max(abs(to_x - x), abs(to_y - y))) + 1
+        yield from ((x + (to_x - x) * at / count, y + (to_y - y) * at / count) for at in range(count + 1))
+
+
+@pytest.mark.parametrize("dip", ["2 %", "4 %", "10 %"])
+@pytest.mark.parametrize(("plan", "way"), SEEN)
+def test_no_name_stands_on_another_nor_the_limits_on_a_curve(plan, way, dip):
+    shapes = drawn(plan, {"start.method": way, "limits.dip": dip})
+    names = [one for one in shapes if isinstance(one, Text) and one.role != "tick"]
+    for one, other in itertools.combinations(map(box, names), 2):
+        apart = one[0] >= other[2] or other[0] >= one[2] or one[1] >= other[3] or other[1] >= one[3]
+        assert apart, (one, other)
+    limit = [box(one) for one in names if one.role == "limit-name"]
+    judged = [one for one in shapes if isinstance(one, Path) and one.role in ("speed", "volts", "used", "reached")]
+    for curve in judged:
+        assert not any(inside(area, place) for area in limit for place in along(curve.points)), curve.role
