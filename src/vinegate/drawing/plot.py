@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.numbers import write
+from vinegate.drawing.room import Room, box_of
 from vinegate.drawing.scene import Circle, Path, Rect, Scene, Shape, Text
 
 WIDTH: Final = 560
 HEIGHT: Final = 250
 _LEFT, _RIGHT, _TOP, _BOTTOM = 52, 16, 18, 36
+_WHERE: Final = (0.5, 0.7, 0.4, 0.8, 0.3, 0.9, 0.2, 0.1)
+"""Where a name is tried beside the place that is meant, of the way along its line."""
 _STEEP: Final = 0.15
 """Of a line whose name would be cut by it, in heights to widths of the drawing."""
 
@@ -87,25 +90,32 @@ def grid(axes: Axes) -> list[Shape]:
 
 
 def drawn(axes: Axes, lines: Sequence[Line]) -> list[Shape]:
-    """The lines, then over them all their names, each just above its line."""
-    shapes: list[Shape] = []
-    names: list[Shape] = []
-    for line in lines:
-        points = [axes.at(x, y) for x, y in zip(line.xs, line.ys, strict=True)]
-        if len(points) < 2:
-            continue
-        shapes.append(Path(role=f"curve {line.role}", points=points))
+    """The lines, then over them all their names, each just above its line: where it is meant, else where no other name
+    stands, and if it can no other line runs.
+    """
+    all_points = [[axes.at(x, y) for x, y in zip(line.xs, line.ys, strict=True)] for line in lines]
+    curves = [(line, points) for line, points in zip(lines, all_points, strict=True) if len(points) > 1]
+    room, names = Room(), []
+    for line, points in curves:
         if line.name:
-            names.append(_name(line, points, min(int(line.named * len(points)), len(points) - 1)))
-    return shapes + names
+            room.lines = [other for one, other in curves if one is not line]
+            spots = [_name(line, points, share) for share in (line.named, *_WHERE)]
+            names.append(room.place(spots, clear=True) or room.place(spots) or spots[0])
+    return [*(Path(role=f"curve {line.role}", points=points) for line, points in curves), *names]
 
 
-def _name(line: Line, points: Sequence[tuple[float, float]], place: int) -> Text:
-    """On a slope it stands on the side where the line goes down, so that the line does not run through it."""
+def _name(line: Line, points: Sequence[tuple[float, float]], share: float) -> Text:
+    """So far along its line. On a slope it stands on the side where the line goes down, so that the line does not run
+    through it; at either end within the drawing.
+    """
+    place = min(int(share * len(points)), len(points) - 1)
     (x, y), (x1, y1), (x2, y2) = points[place], points[max(place - 1, 0)], points[min(place + 1, len(points) - 1)]
     rise = (y1 - y2) / max(x2 - x1, 0.1)
     anchor = "middle" if abs(rise) < _STEEP else "end" if rise > 0 else "start"
-    return Text(role=f"name {line.role}", at=(x, max(y - 6, 11.0)), text=line.name, anchor=anchor)
+    name = Text(role=f"name {line.role}", at=(x, max(y - 6, 11.0)), text=line.name, anchor=anchor)
+    box = box_of(name)
+    inwards = max(_LEFT + 2 - box.left, 0.0) - max(box.right - WIDTH + 2, 0.0)
+    return replace(name, at=(x + inwards, name.at[1]))
 
 
 def _upwards(x: float, y: float) -> Path:
