@@ -7,11 +7,13 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Final
 
-from vinegate.drawing.scene import Text
+from vinegate.drawing.scene import Handle, Text
 
-LETTER: Final = 6.1
+LETTER: Final = 6.5
 """Width of a letter of a name, about."""
-_ABOVE, _BELOW = 9.0, 3.0
+_ABOVE, _BELOW = 10.0, 4.0
+_PILL: Final = (38.0, 13.0)
+"""Half of what a handle covers, about."""
 _HALF: Final = {"start": 0.0, "middle": 0.5, "end": 1.0}
 
 Point = tuple[float, float]
@@ -57,6 +59,12 @@ def box_of(text: Text) -> Box:
     wide, (x, y) = LETTER * len(text.text), text.at
     left = x - wide * _HALF[text.anchor]
     return Box(left, y - _ABOVE, left + wide, y + _BELOW)
+
+
+def pill_box(handle: Handle) -> Box:
+    """What a handle covers, about."""
+    (x, y), (wide, tall) = handle.at, _PILL
+    return Box(x - wide, y - tall, x + wide, y + tall)
 
 
 @dataclass(slots=True)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from vinegate.core.numbers import write
 from vinegate.core.start.compare import Comparison, MethodRow, Strip
 from vinegate.core.start.ways import way_of
-from vinegate.drawing.room import LETTER, Box, Room, box_of
+from vinegate.drawing.room import LETTER, Room, box_of, pill_box
 from vinegate.drawing.scene import Circle, Handle, Path, Rect, Scene, Shape, Text
 
 WIDTH, HEIGHT = 900, 252
@@ -19,8 +19,6 @@ _ALONG = 24
 """How far apart the places are at which the limit's name is tried."""
 _WHERE = (0.15, 0.3, 0.05, 0.45, 0.6, 0.75, 0.22, 0.38, 0.52)
 """Where a ghost's name is tried, of the way along its curve."""
-_PILL = (38, 13)
-"""Half of what a handle covers, about."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -228,8 +226,7 @@ def _room(axes: Axes, used: MethodRow, handle: Handle | None, own: Iterable[Text
     marks = [shape for shape in _change_marks(axes, used) if isinstance(shape, Text)]
     room = Room([box_of(name) for name in (*own, *marks)])
     if handle is not None:
-        x, y = handle.at
-        room.taken.append(Box(x - _PILL[0], y - _PILL[1], x + _PILL[0], y + _PILL[1]))
+        room.taken.append(pill_box(handle))
     shares = (used.strip.board_pu, used.strip.speed_pu)
     room.lines += [_points(axes, used.strip, values, share=True) for values in shares]
     room.lines.append(_points(axes, used.strip, used.strip.line_a))

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.stage import Stopping
 from vinegate.drawing.lanes import Lane, frame, seconds_below
+from vinegate.drawing.room import LETTER, Room
 from vinegate.drawing.scene import Handle, Path, Rect, Scene, Shape, Text
 from vinegate.drawing.start_strip import WIDTH, Axes, grid_step, round_up, time_handle
 
@@ -167,19 +168,25 @@ def _level(one: Setting, lane: Lane) -> Handle:
 
 
 def _names(axes: Axes, lane: Lane, rows: list[StopRow]) -> list[Shape]:
-    """Each name beside its own line, every one at a height of its own."""
+    """Each name beside its own line, near a height of its own, where no other stands."""
     shapes: list[Shape] = []
     distinct: dict[object, StopRow] = {}  # of ways with the same course the one in use, else the first
     for row in rows:
         course = (row.time_s, row.strip_pct)
         distinct[course] = row if row.chosen else distinct.get(course, row)
     ordered = sorted(distinct.values(), key=lambda row: row.time_s or 0.0)
+    room = Room()
     for number, row in enumerate(ordered):
         wanted = 90.0 - 13.0 * number
         spots = [(t, v) for t, v in zip(row.strip_s, row.strip_pct, strict=True) if t <= axes.seconds]
-        t, v = min(spots, key=lambda spot: abs(spot[1] - wanted))
-        role = "name-used" if row.chosen else "ghost-name"
-        room = WIDTH - axes.x(t) > 7 + 6.1 * len(row.name)
-        at = (axes.x(t) + (7 if room else -7), lane.y(v) + 4)
-        shapes.append(Text(role=f"{role} curve-name", at=at, text=row.name, anchor="start" if room else "end"))
+        spots.sort(key=lambda spot, wanted=wanted: abs(spot[1] - wanted))  # type: ignore[misc]
+        names = [_name(row, axes.x(t), lane.y(v) + 4) for t, v in spots]
+        shapes.append(room.place(names) or names[0])
     return shapes
+
+
+def _name(row: StopRow, x: float, y: float) -> Text:
+    """Right of its line, left of it where it would run out of the strip."""
+    role = f"{'name-used' if row.chosen else 'ghost-name'} curve-name"
+    fits = WIDTH - x > 7 + LETTER * len(row.name)
+    return Text(role=role, at=(x + (7 if fits else -7), y), text=row.name, anchor="start" if fits else "end")

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from typing import Final
 
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import LEAST_S
 from vinegate.core.protection.chart import MOST_S, Points, TimeCurrent
+from vinegate.drawing.room import LETTER, Room, pill_box
 from vinegate.drawing.scene import Circle, Handle, Path, Scene, Shape, Text
 
 WIDTH, HEIGHT = 600, 440
@@ -61,7 +61,8 @@ def time_current_chart(
     shapes += _band(axes, found.device, "band device") + _band(axes, found.overload, "band overload")
     shapes += _line(axes, found.damage, "damage") + _line(axes, found.upstream, "upstream")
     shapes += _start(axes, found)
-    shapes += _faults(axes, found) + _names(axes, found, names)
+    pills = _handles(axes, dial, rating, trip)
+    shapes += _faults(axes, found) + _names(axes, found, names, pills)
     if found.stall is not None:
         x, y = axes.x(found.stall[0]), axes.y(found.stall[1])
         shapes += [
@@ -73,7 +74,7 @@ def time_current_chart(
         text = f"crosses at {write(amps, 3)} A"
         shapes.append(Circle(role="crossing", at=(x, y), radius=4.5))
         shapes.append(Text(role="name crossing-name", at=(x + 8, y - 6), text=text, anchor="start"))
-    shapes += _handles(axes, dial, rating, trip)
+    shapes += pills
     return Scene(size=(WIDTH, HEIGHT), shapes=shapes, title=_said(found, names))
 
 
@@ -158,16 +159,10 @@ def _faults(axes: Axes, found: TimeCurrent) -> list[Shape]:
     return shapes
 
 
-_LETTER: Final = 6.5  # width of a letter, about
-
-
-_LINE: Final = 14.0  # height of a name, about
-
-
-def _names(axes: Axes, found: TimeCurrent, names: dict[str, str]) -> list[Shape]:
-    """Each name beside its own line, at a height where the lines lie apart and no other name stands."""
+def _names(axes: Axes, found: TimeCurrent, names: dict[str, str], pills: Iterable[Shape]) -> list[Shape]:
+    """Each name beside its own line, at a height where the lines lie apart and no other name or pill stands."""
     shapes: list[Shape] = []
-    taken: list[tuple[float, float, float]] = []
+    room = Room([pill_box(one) for one in pills if isinstance(one, Handle)])
     spots: Sequence[tuple[str, Points, float]] = (
         ("overload", found.overload[1], 300.0),
         ("device", found.device[1], 200.0),
@@ -176,36 +171,21 @@ def _names(axes: Axes, found: TimeCurrent, names: dict[str, str]) -> list[Shape]
     )
     if found.start:
         first = found.start[0][0], max(found.start[0][1], 0.03)
-        shapes.append(_name(axes, "start", names.get("start", "start"), first, -4.0, taken))
+        name = _name(axes, "start", names.get("start", "start"), first, -4.0)
+        shapes.append(room.place([name]) or name)
     for key, points, seconds in spots:
         if points:
-            text = names.get(key, key)
             near = sorted(points, key=lambda point, wanted=seconds: abs(math.log(point[1] / wanted)))  # type: ignore[misc]
-            spot = next((point for point in near if not _meets(_box(axes, text, point), taken)), near[0])
-            shapes.append(_name(axes, key, text, spot, 4.0, taken))
+            found_names = [_name(axes, key, names.get(key, key), point, 4.0) for point in near]
+            shapes.append(room.place(found_names) or found_names[0])
     return shapes
 
 
-def _name(
-    axes: Axes, key: str, text: str, point: tuple[float, float], lower: float, taken: list[tuple[float, float, float]]
-) -> Text:
-    begins, ends, y = _box(axes, text, point)
-    taken.append((begins, ends, y))
-    out = begins < axes.x(point[0])
-    return Text(
-        role=f"name {key}-name", at=(ends if out else begins, y + lower), text=text, anchor="end" if out else "start"
-    )
-
-
-def _box(axes: Axes, text: str, point: tuple[float, float]) -> tuple[float, float, float]:
-    """From where to where a name would stand, and how high: to the left where it would run out of the picture."""
-    x, wide = axes.x(point[0]) + 6, _LETTER * len(text)
-    left = x + wide > WIDTH
-    return (x - 12 - wide, x - 12, axes.y(point[1])) if left else (x, x + wide, axes.y(point[1]))
-
-
-def _meets(box: tuple[float, float, float], taken: Sequence[tuple[float, float, float]]) -> bool:
-    return any(box[0] < ends and begins < box[1] and abs(box[2] - y) < _LINE for begins, ends, y in taken)
+def _name(axes: Axes, key: str, text: str, point: tuple[float, float], lower: float) -> Text:
+    """To the left of its line where it would run out of the picture."""
+    x, y = axes.x(point[0]), axes.y(point[1]) + lower
+    out = x + 6 + LETTER * len(text) > WIDTH
+    return Text(role=f"name {key}-name", at=(x - 6 if out else x + 6, y), text=text, anchor="end" if out else "start")
 
 
 def _handles(axes: Axes, dial: Setting | None, rating: Setting | None, trip: Setting | None) -> list[Shape]:
