@@ -330,3 +330,20 @@ def test_an_origin_goes_with_the_value_that_a_rough_one_replaces(sign_in, circui
     page = ines.get(f"{circuit}/plate").text
     assert f'name="was:plate.speed" value="{text}"' in page
     assert f'name="was:sources.plate.speed" value="{left}"' in page
+
+
+@pytest.mark.parametrize(("current", "stands"), [("", "not known"), ("50 A", "passes")])
+def test_no_way_passes_of_which_nothing_is_known(sign_in, circuit, current, stands):
+    """Six ends at hand allow wye-delta; whether it passes its dip tells, which waits for the amperes."""
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/load", field("load.kind", "pump-open", ""))
+    plate = (
+        ("volts", "230/460", "460Δ/797Y"),
+        ("power", "75 hp", "40 hp"),
+        ("full_load_current", "184/92", current),
+        ("code_letter", "G", "G" if current else ""),
+    )
+    for name, was, text in plate:
+        ines.post(f"{circuit}/plate", field(f"plate.{name}", was, text))
+    row = ines.get(f"{circuit}/start").text.partition('<th scope="row">wye-delta')[2].partition("</tr>")[0]
+    assert re.search(r"<span>(not known|passes|check|fails)</span>", row)[1] == stands

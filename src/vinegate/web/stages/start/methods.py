@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -154,6 +154,14 @@ def _not_known(plan: Plan, circuit: Circuit) -> Method:
     )  # fmt: skip
 
 
+def _in_wye(found: Mapping[str, Gate], current: Figure | None) -> Iterator[Gate]:
+    """What stands with wye-delta beside what allows it: its dip, or that nothing is known of any way."""
+    if current is not None:
+        yield found["start.dip_wye"]
+    elif found["start.dip_full"].verdict is Verdict.UNKNOWN:
+        yield found["start.dip_full"]
+
+
 def _first_moment(plan: Plan, circuit: Circuit) -> tuple[Method, ...]:
     words = rule_set(plan.rules).words
     found = {gate.key: gate for gate in plan.gates}
@@ -168,8 +176,8 @@ def _first_moment(plan: Plan, circuit: Circuit) -> tuple[Method, ...]:
     for key, name, prefix, gate in ways:
         current, rated = plan.figure(f"start.{prefix}.current"), plan.figure("plate.current")
         dip = plan.figure(f"start.{prefix}.dip_board")
-        if prefix == "wye" and current is not None:
-            gate = max((gate, found["start.dip_wye"]), key=lambda one: one.verdict.rank)  # noqa: PLW2901
+        if prefix == "wye":
+            gate = max((gate, *_in_wye(found, current)), key=lambda one: one.verdict.rank)  # noqa: PLW2901
         fails = found[f"start.dip_{prefix}"].verdict is Verdict.FAILS if dip else False
         largest = max(limit.value * 1.25 if limit else 0.0, full_dip.value if full_dip else 0.0)
         rows.append(
