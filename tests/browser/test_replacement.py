@@ -28,3 +28,19 @@ def test_copied_changed_compared_and_taken_over(enter, circuit):
     expect(page.locator("#answer")).to_contain_text("No other motor is compared")
     page.goto(f"{circuit}/plate")
     expect(page.locator("#plate-speed")).to_have_value("1180 rpm")
+
+
+def test_the_field_in_use_stays_in_sight_when_the_comparison_opens_above_it(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/replacement")
+    power = page.locator("#new_plate-power")
+    was = power.bounding_box()["y"]
+    power.press_sequentially("75 hp")
+    expect(page.locator(".compared tbody tr")).not_to_have_count(0)
+    settled(page)
+    expect(power).to_be_focused()
+    assert abs(power.bounding_box()["y"] - was) < 40
+    page.keyboard.press("Control+a")
+    page.keyboard.press("Delete")
+    expect(page.locator(".compared")).to_have_count(0)
+    expect(power).to_be_in_viewport()

@@ -1,7 +1,7 @@
 // Sends a sheet's facts as they change and swaps in what the server rendered. Computes nothing.
 import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
 import { renewed, signInHere } from "./signin.js";
-import { typedAhead, typedIn, typedOutside } from "./typed.js";
+import { keptInSight, typedAhead, typedIn, typedOutside } from "./typed.js";
 
 const PAUSE_MS = 90;
 const RETRY_MS = [1000, 2000, 5000, 10000];
@@ -163,11 +163,13 @@ export function attachLive(root) {
   function show(html) {
     const before = root.querySelector("#answer")?.textContent;
     const giveBack = typedOutside(root, form());
+    const bringBack = keptInSight();
     const open = [...root.querySelectorAll("details[open][id]")].map((part) => part.id);
     Idiomorph.morph(root, html, { morphStyle: "innerHTML", ignoreActiveValue: typedIn(), restoreFocus: true });
     giveBack();
     followServer(document.activeElement, parse(html));
     for (const id of open) root.querySelector(`#${CSS.escape(id)}`)?.setAttribute("open", "");
+    bringBack();
     const answer = root.querySelector("#answer")?.textContent;
     if (answer && answer !== before) announce(answer);
     root.dispatchEvent(new CustomEvent("live:shown", { bubbles: true }));

@@ -26,6 +26,17 @@ export function typedIn() {
   return document.activeElement?.matches("input, select, textarea") ?? false;
 }
 
+// Where the field in use stands in the window. It is brought back there by what is returned, where what is rendered anew
+// above it has pushed it out of sight.
+export function keptInSight() {
+  const top = typedIn() ? document.activeElement?.getBoundingClientRect().top : undefined;
+  return () => {
+    const now = document.activeElement?.getBoundingClientRect();
+    if (top === undefined || !now || (now.top >= 0 && now.bottom <= innerHeight)) return;
+    scrollBy(0, now.top - top);
+  };
+}
+
 // Whether something was typed before anyone listened: on a slow line a page is read, and answered, ahead of its scripts.
 /** @param {HTMLFormElement} form */
 export function typedAhead(form) {
