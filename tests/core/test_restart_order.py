@@ -68,6 +68,19 @@ def test_one_machine_alone_stands_as_its_own_gate_does(facts, times):
     assert found.slots[0].verdict is plan.gate("start.dip").verdict
 
 
+@pytest.mark.parametrize("limit", [3.0, 3.4, 3.8, 4.6, 5.4, 6.4])
+@pytest.mark.parametrize("said", ["5 %", "~5 %"])
+def test_what_its_writer_assumes_of_the_supply_is_not_sure_of_a_restart_either(limit, said):
+    """As planned with the least and the most that it may be, each stated: passes where both do, fails where both do."""
+    facts = {"start.method": "full-voltage", "limits.dip": f"{limit} %"}
+    ends = ("4 %", "6.25 %") if "~" in said else (said,)
+    stated = {P11(facts | {"supply.transformer_impedance": end}).gate("start.dip").verdict for end in ends}
+    plan = P11(facts | {"supply.transformer_impedance": said})
+    one = starter_of("P-11", profile_of(plan), Source.of(plan), None)
+    found = restart_sequence([one], dip_limit_pu=limit / 100)
+    assert found.slots[0].verdict is (stated.pop() if len(stated) == 1 else Verdict.CHECK)
+
+
 def test_of_several_what_is_estimated_adds_up():
     """Two together pass where they do at their most, fail where they do at their least, and are to check between."""
     many = [replace(one, wanted_s=5.0, least=0.8, most=1.25) for one in starters("P-11", "P-12")]

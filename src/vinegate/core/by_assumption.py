@@ -25,6 +25,8 @@ from vinegate.core.wording import inside
 from vinegate.core.work import Specification, Work
 
 _NAMED: Final = 3
+_DIP: Final = "start.dip_full"
+"""It follows supply and machine alone: a setting that is sought would be another there."""
 _SURE: Final = "measured, or read off what says it"
 _SOURCE: Final = "a fifth less to a quarter more for what its writer assumes: ours"
 _WORDS: Final = "any other word for one that its writer assumes: ours"
@@ -35,8 +37,11 @@ class _Judged:
     """What is found of assumed facts: gates by their sheets, and what of the circuit's own they lift."""
 
     now: dict[str, Seen]
+    dip: float | None
     gates: dict[str, list[Gate]] = field(default_factory=dict)
     lifts: dict[str, Lift] = field(default_factory=dict)
+    dips: tuple[float, float] = (1.0, 1.0)
+    """The least and the deepest dip by all of them, over that as it is planned: each adds its share."""
 
     def put(self, sheet: str, gate: Gate) -> None:
         self.gates.setdefault(sheet, []).append(gate)
@@ -46,22 +51,35 @@ class _Judged:
             if key in self.now and self.now[key].verdict is Verdict.FAILS:
                 self.lifts.setdefault(key, Lift(turns, text))
 
+    def deepen(self, ends: Iterable[float | None]) -> None:
+        """Take the dips of one fact's ends among what others leave of it."""
+        if self.dip:
+            dips = [self.dip, *(dip for dip in ends if dip)]
+            self.dips = (self.dips[0] * min(dips) / self.dip, self.dips[1] * max(dips) / self.dip)
 
-def with_assumed(
-    closed: tuple[Stage, ...], work: Work, stages: tuple[Specification[Any], ...]
-) -> tuple[tuple[Stage, ...], Lifts]:
+
+@dataclass(frozen=True, slots=True)
+class ByAssumption:
+    """The sheets with what is assumed; what fails by one fact alone, lifted; `dips` of a start over that as planned."""
+
+    stages: tuple[Stage, ...]
+    lifts: Lifts
+    dips: tuple[float, float] = (1.0, 1.0)
+
+
+def with_assumed(closed: tuple[Stage, ...], work: Work, stages: tuple[Specification[Any], ...]) -> ByAssumption:
     """The sheets with a gate, to check, for each fact that is assumed by its writer and what passes could turn by; and
     what fails by one alone, lifted.
     """
     found = [one for one in assumed_of(work.job, work.circuit) if where_asked(one.path, work, stages)[1]]
     if not found:
-        return closed, {}
+        return ByAssumption(closed, {})
     judged = work.step(("assumed", *(one.path for one in found)), lambda: _judged(found, work, stages))
-    return ahead(lifted_stages(closed, judged.lifts), judged.gates), judged.lifts
+    return ByAssumption(ahead(lifted_stages(closed, judged.lifts), judged.gates), judged.lifts, judged.dips)
 
 
 def _judged(found: Iterable[Assumed], work: Work, stages: tuple[Specification[Any], ...]) -> _Judged:
-    judged = _Judged(_verdicts(work, stages))
+    judged = _Judged(*_judging(work, stages))
     quiet: list[tuple[Assumed, list[Moved]]] = []
     for one in found:
         moved: list[Moved] = []
@@ -78,7 +96,9 @@ def _together(
 ) -> None:
     """Where several that turn nothing alone turn something at once: the first such set."""
     for ways, together in worst_of_all([moved for _, moved in quiet], judged.now):
-        there = work.supposing(lambda other: _verdicts(other, stages), **merged([way.supposed for way in ways if way]))
+        there, _ = work.supposing(
+            lambda other: _judging(other, stages), **merged([way.supposed for way in ways if way])
+        )
         turned = _new(judged.now, there)
         if together.gates.isdisjoint(turned) or _of_another_plate(turned, judged.now):
             continue
@@ -102,12 +122,14 @@ def _alone(
     label = label_at(one.path, work.job)
     turns, ends = Turns(path=one.path, label=label, passes=_SURE), ends_of(one, work.rules)
     lost: dict[tuple[str, ...], list[str]] = {}  # what turns, and all ends that do it
+    dips: list[float | None] = []
     for group in ends:
-        at = _turned(group, work, judged.now, stages, moved)
+        at = _turned(group, work, judged.now, stages, moved, dips)
         if at is not None:
             end, turned = at
             judged.lift(turned, turns, f"{_the(label)}, assumed: {end.said} it need not fail")
             lost.setdefault(tuple(_lost(turned, judged.now).values()), []).append(end.said)
+    judged.deepen(dips)
     told = [f"{_ends(said)} it turns: {_listed(names)}." for names, said in lost.items() if names]
     if told or not ends:
         rest = len(told) - _NAMED
@@ -134,14 +156,17 @@ def _ends(said: list[str]) -> str:
 
 def _turned(
     group: tuple[End, ...], work: Work, now: dict[str, Seen], stages: tuple[Specification[Any], ...],
-    moved: list[Moved],
+    moved: list[Moved], dips: list[float | None],
 ) -> tuple[End, dict[str, str]] | None:  # fmt: skip
-    """What would no longer pass, or no longer fail, at the first of these that its plate could be of, and which."""
+    """What would no longer pass, or no longer fail, at the first of these that its plate could be of, and which; its
+    dip goes to `dips`.
+    """
     for end in group:
-        there = work.supposing(lambda other: _verdicts(other, stages), **end.supposed)
+        there, dip = work.supposing(lambda other: _judging(other, stages), **end.supposed)
         turned = _new(now, there)
         if _of_another_plate(turned, now):
             continue
+        dips.append(dip)
         if not turned and end.times:
             moved.append(Moved(end.times, end.supposed, there))
         return (end, turned) if turned else None
@@ -184,11 +209,11 @@ def _turns(before: Seen | None, verdict: Verdict) -> bool:
     return passed and verdict is not Verdict.PASSES
 
 
-def _verdicts(work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, Seen]:
-    """What is seen of each gate that weighs; what a stage that informs finds does not."""
+def _judging(work: Work, stages: tuple[Specification[Any], ...]) -> tuple[dict[str, Seen], float | None]:
+    """What is seen of each gate that weighs, and the dip at full voltage; what a stage that informs finds does not."""
     judging = [stage for stage in stages if not stage.informs]
     for stage in judging:
         work.found(stage)
-    sheets = (sheet for stage in judging for key in stage.sheets for sheet in work.written(key))
-    weighing = (gate for sheet in sheets for gate in sheet.gates if gate.weighs)
-    return {gate.key: Seen(gate.verdict, gate.name, gate.margin) for gate in weighing}
+    gates = [gate for stage in judging for key in stage.sheets for sheet in work.written(key) for gate in sheet.gates]
+    dip = next((gate.value for gate in gates if gate.key == _DIP), None)
+    return {gate.key: Seen(gate.verdict, gate.name, gate.margin) for gate in gates if gate.weighs}, dip

@@ -44,10 +44,13 @@ def _lifted(gate: Gate, lifts: Lifts) -> Gate:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """How gates stand on their sheets, by their keys, and which no longer fail: what is shown elsewhere follows."""
+    """How gates stand on their sheets, by their keys, and which no longer fail: what is shown elsewhere follows. `dips`
+    are the least and the deepest of the start in use by what is assumed, over that as it is planned.
+    """
 
     gates: Mapping[str, Gate]
     lifted: frozenset[str]
+    dips: tuple[float, float] = (1.0, 1.0)
 
     def gate(self, gate: Gate) -> Gate:
         """As it stands on its sheet, where it was lifted there."""
@@ -64,16 +67,22 @@ class Standing:
         return worst_of(there)
 
 
-def standing(stages: Iterable[Stage], lifts: Lifts, doubt: Doubt | None) -> Standing:
+def standing(
+    stages: Iterable[Stage], lifts: Lifts, doubt: Doubt | None, dips: tuple[float, float] = (1.0, 1.0)
+) -> Standing:
     """Of closed sheets. A doubt that lifts has lifted all that it is cast on."""
     gates = {gate.key: gate for stage in stages for gate in stage.gates}
     doubted = [gate.key for gate in gates.values() if gate.doubted] if doubt is not None and doubt.lifts else []
-    return Standing(gates, frozenset((*lifts, *doubted)))
+    return Standing(gates, frozenset((*lifts, *doubted)), dips)
 
 
 def lifted_comparison(found: Comparison | None, now: Standing) -> Comparison | None:
-    """The way in use as its gates now are: the others are judged as they were."""
-    if found is None or not now.lifted:
+    """The way in use as its gates now are, with its dips: the others are judged as they were."""
+    if found is None:
+        return None
+    if now.dips != (1.0, 1.0):
+        found = replace(found, dips=(found.dips[0] * now.dips[0], found.dips[1] * now.dips[1]))
+    if not now.lifted:
         return found
 
     def lifted(row: MethodRow) -> MethodRow:

@@ -266,12 +266,13 @@ def _closed(
     true.
     """
     read = with_unread(close(work, stages.sheets_of(stages.STAGES), kept), errors, work, stages.STAGES)
-    closed, lifts = with_assumed(read, work, stages.STAGES)
+    assumed = with_assumed(read, work, stages.STAGES)
+    closed, lifts = assumed.stages, assumed.lifts
     wrong = wrong_plate(read)  # of one that is assumed too: nothing passes by a value that cannot be
     if wrong is None:
-        return closed, standing(closed, lifts, None), None
+        return closed, standing(closed, lifts, None, assumed.dips), None
     closed = doubted_stages(closed, wrong[0])
-    now = standing(closed, lifts, wrong[0])
+    now = standing(closed, lifts, wrong[0], assumed.dips)
     return closed, now, (wrong[0], now.gates[wrong[1].key])
 
 

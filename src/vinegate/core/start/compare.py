@@ -138,7 +138,7 @@ class Comparison:
     loop: float = 3**0.5
     """Source impedances that an ampere passes, over its line volts: √3, or 2 where it comes back by another line."""
     dips: tuple[float, float] = (1.0, 1.0)
-    """Least and deepest fall of the way in use, over that as taken: by the bands of what is estimated."""
+    """Least and deepest fall of the way in use, over that as taken: by the bands of what is estimated or assumed."""
     other: OtherSource | None = None
     detail: Detail | None = None
     """The way in use against time; None where it was not simulated."""

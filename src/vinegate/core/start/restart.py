@@ -36,7 +36,7 @@ class Starter:
     With the loading `w` of all machines added, the board keeps `1/|1 + Σw|` of its volts. Every `STEP_S` seconds from
     the moment it closes; `running` afterwards. `wanted_s` is a moment that a person gave. `boards` are those that stand
     between the main board and the machine: one that starts behind the same is judged alone there. `least` and `most`
-    are what its loading may be of that, by the bands of what is estimated.
+    are what its loading may be of that, by the bands of what is estimated or assumed.
     """
 
     tag: str
@@ -100,7 +100,7 @@ class Restart:
 class Profile:
     """A start as it is kept with its circuit: main-board amperes and share of volts against time, in a few points.
 
-    `dips` are its least and its deepest fall over that, by the bands of what is estimated.
+    `dips` are its least and its deepest fall over that, by the bands of what is estimated or assumed.
     """
 
     method: str
@@ -367,7 +367,7 @@ def _slot(
 
 def _gate(tag: str, dip: float, limit: float, band: tuple[float, float]) -> Gate:
     text = f"{tag}: dip {dip:.1f} % of {write(limit, 3)} %"
-    about = f", {band[0]:.1f} to {band[1]:.1f} % by what is estimated of it and of what runs beside it."
+    about = f", {band[0]:.1f} to {band[1]:.1f} % by what is estimated or assumed of it and of what runs beside it."
     return at_most(
         "restart.dip", "Dip at the main board", dip, limit, unit="%", band=band, source="the job's limit",
         sentence=text + (about if band[1] > band[0] else "."), remedy="Start it later, or by a way that draws less.",
