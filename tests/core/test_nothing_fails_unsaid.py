@@ -354,3 +354,33 @@ def test_a_timer_that_is_set_lasts_as_long_whatever_the_load():
     facts = {"wiring.length": "80 m", "supply.transformer_power": "150 kVA", "start.changeover": "120 s"}
     gate = planner(LOCK, "X-51")(facts | {"load.power": None, "machine.stall_hot": "15 s"}).gate("protection.stall")
     assert gate.verdict is FAILS
+
+
+HOIST = planner(LOCK, "G-21")
+SLOW = {"start.method": "full-voltage", "load.inertia": "0.5 kg·m²"}
+REDUCED = {"start.method": "autotransformer"}
+
+
+@pytest.mark.parametrize(
+    ("facts", "key", "verdict"),
+    [
+        (REDUCED, "start.torque", PASSES),  # of design D, as its plate says
+        (REDUCED | {"plate.design_letter": None}, "start.torque", CHECK),  # slips 7.5 %: it may be
+        (REDUCED | {"plate.design_letter": None, "plate.speed": "1150 rpm"}, "start.torque", FAILS),
+        (REDUCED | {"plate.design_letter": None, "machine.locked_rotor_torque": "150 %"}, "start.torque", FAILS),
+        (SLOW | {"plate.design_letter": None}, "protection.stall", CHECK),
+        (SLOW | {"plate.design_letter": None, "protection.trip_class": "40"}, "protection.stall", FAILS),
+        (SLOW | {"plate.design_letter": None, "protection.trip_class": "10"}, "protection.stall", PASSES),
+        (SLOW | {"plate.design_letter": None, "load.inertia": "8 kg·m²"}, "protection.stall", FAILS),
+    ],
+)
+def test_a_letter_that_slip_tells_and_a_class_that_only_is_advised(facts, key, verdict):
+    assert HOIST(facts).gate(key).verdict is verdict
+
+
+def test_what_settles_a_class_that_is_advised_lets_a_quicker_one_hold():
+    facts = {"start.method": "full-voltage", "limits.dip": "10 %", "load.inertia": "80 kg·m²"}
+    asked = PUMP(facts).gate("protection.stall")
+    assert asked.verdict is CHECK
+    assert "class 30, which may open in time" in asked.sentence
+    assert asked.turns is None

@@ -257,7 +257,8 @@ class TestRefused:
         """
         auto = {"plate.thermal_protection": "AUTO"}
         harmless, hurts = ({"protection.restart_harmless": word} for word in ("yes", "no"))
-        single, small = (planner("harrowmere-lock.json", tag) for tag in ("C-71", "R-31"))
+        tags = ("C-71", "R-31", "G-21", "M-41")
+        single, small, largest, larger = (planner("harrowmere-lock.json", tag) for tag in tags)
         for plan, changes, verdict in (
             (p11, auto, Verdict.PASSES),
             (p11, auto | hurts, Verdict.PASSES),
@@ -273,6 +274,8 @@ class TestRefused:
             (small, auto | harmless, Verdict.PASSES),
             (small, hurts | {"plate.thermal_protection": "thermally protected"}, Verdict.CHECK),
             (small, hurts | {"plate.thermal_protection": "3 PTC"}, Verdict.PASSES),
+            (largest, auto | hurts, Verdict.FAILS),  # 7 1/2 hp: usually made in the star up to there
+            (larger, auto | hurts, Verdict.PASSES),  # 15 hp
         ):
             assert gate(plan(changes), "reset").verdict is verdict, changes
         held = p11(auto | hurts | {"starter.command": "two-wire"})

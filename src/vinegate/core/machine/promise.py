@@ -124,19 +124,39 @@ class Promise:
         return (_SADDLE[0] / 2, middle) if taken is self.pull_up.taken else (middle, 2.0)
 
 
-def promise_of(sheet: Sheet, circuit: Circuit, power_w: float, poles: int, tolerance: tuple[float, float]) -> Promise:
-    """The three torques on the sheet. `tolerance` is the rule set's on a stated torque, as multiples."""
+def promise_of(
+    sheet: Sheet,
+    circuit: Circuit,
+    power_w: float,
+    poles: int,
+    tolerance: tuple[float, float],
+    *,
+    may_be_d: bool = False,
+) -> Promise:
+    """The three torques on the sheet. `tolerance` is the rule set's on a stated torque, as multiples; what nobody gave
+    of a machine that may be of design D may be as much as that gives.
+    """
     floors = least_torques(power_w=power_w, poles=poles, design=circuit.plate.design_letter or "")
-    at_rest = floors.locked_rotor or usual_locked_rotor(power_w=power_w, poles=poles)
-    most = floors.breakdown or _USUAL_BREAKDOWN
-    found = {
-        "locked_rotor": _promised(sheet, circuit, "locked_rotor", at_rest, tolerance, usual=not floors.locked_rotor),
-        "breakdown": _promised(sheet, circuit, "breakdown", most, tolerance, usual=not floors.breakdown),
-    }
+    open_d = may_be_d and circuit.machine.locked_rotor_torque_pu is None  # which would tell
+    strong = least_torques(power_w=power_w, poles=poles, design="D" if open_d else "").locked_rotor
+    up_to = ABOVE_A_FLOOR * strong.value_pu if strong is not None else 0.0
+
+    def promised(which: str, floor: Floor | None, usual: Floor) -> Promised:
+        band = (1.0, ABOVE_A_FLOOR) if floor else _band(which, usual, up_to)
+        return _promised(sheet, circuit, which, floor or usual, tolerance, band, usual=not floor)
+
+    usual_at_rest = usual_locked_rotor(power_w=power_w, poles=poles)
+    at_rest = promised("locked_rotor", floors.locked_rotor, usual_at_rest)
+    most = promised("breakdown", floors.breakdown, _USUAL_BREAKDOWN)
     saddle = floors.pull_up or (floors.locked_rotor if circuit.plate.design_letter == "D" else None)
-    usual = Floor(value_pu=_SADDLE_PU * found["locked_rotor"].value_pu, source="usual: 70 % of locked-rotor torque")
-    found["pull_up"] = _promised(sheet, circuit, "pull_up", saddle or usual, tolerance, usual=not saddle)
-    return Promise(**found)
+    usual = Floor(value_pu=_SADDLE_PU * at_rest.value_pu, source="usual: 70 % of locked-rotor torque")
+    return Promise(locked_rotor=at_rest, breakdown=most, pull_up=promised("pull_up", saddle, usual))
+
+
+def _band(which: str, usual: Floor, up_to: float) -> tuple[float, float]:
+    """Of a torque that is only usual, in times of it: at its most `up_to` so much of rated, where that is more."""
+    low, high = _USUAL_BREAKDOWN_BAND if which == "breakdown" else _USUAL_BAND
+    return low, max(high, up_to / usual.value_pu)
 
 
 def stated(which: str, value_pu: float, differs: float) -> Promised:
@@ -153,6 +173,7 @@ def _promised(
     which: str,
     floor: Floor,
     tolerance: tuple[float, float],
+    band: tuple[float, float],
     *,
     usual: bool,
 ) -> Promised:
@@ -163,8 +184,7 @@ def _promised(
         sheet.given(key, name, symbol, 100 * stated, "%", provenance=circuit.source_of(path))
         low, high = tolerance
         return Promised(taken=_taken(path, label, 100 * stated, low, high, typed=tolerance), is_least=False)
-    usual_band = _USUAL_BREAKDOWN_BAND if which == "breakdown" else _USUAL_BAND
-    low, high = usual_band if usual else (1.0, ABOVE_A_FLOOR)
+    low, high = band
     provenance = Provenance.ASSUMED if usual else Provenance.TABLE
     source = floor.source
     sheet.given(key, f"{name}, at least", symbol, 100 * floor.value_pu, "%", provenance=provenance, source=source)

@@ -21,6 +21,7 @@ from vinegate.core.machine.stall import Stalls, stall_times
 from vinegate.core.machine.target import NoFit, Target
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
+from vinegate.core.plate.gates import may_be_of_design_d
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
@@ -262,7 +263,8 @@ def _target(
     assert circuit.plate.power_w and inrush and inrush.high  # noqa: PT018
     power_w = circuit.plate.power_w
     torque = power_w / (rated.speed.value * 2 * math.pi / 60)
-    promise = promise_of(sheet, circuit, power_w, poles, rules.torque_tolerance)
+    strong = may_be_of_design_d(circuit, rated)
+    promise = promise_of(sheet, circuit, power_w, poles, rules.torque_tolerance, may_be_d=strong)
     target = Target(
         volts_v=rated.volts.value,
         frequency_hz=rated.frequency.value,

@@ -92,6 +92,12 @@ def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
     return at_most(key, name, slip, most, sentence=text, source=source, unit="%", remedy=remedy)
 
 
+def may_be_of_design_d(circuit: Circuit, rated: Rated) -> bool:
+    """Whether it slips as only design D does, and no letter says that it is of another (NEMA MG 1:2021 1.19.1)."""
+    slips = rated.slip is not None and rated.slip.value > _DOUBTFUL_SLIP_PCT
+    return slips and circuit.plate.design_letter is None and not _small(circuit)
+
+
 def _just_above(speed: float, hertz: float) -> float | None:
     """The synchronous speed that a speed lies a little above: what was read is hardly a pole number fewer."""
     below = [120 * hertz / poles for poles in range(2, 26, 2) if 120 * hertz / poles <= speed]

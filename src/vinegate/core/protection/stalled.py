@@ -68,7 +68,7 @@ def _class_for(need: Need, setting_a: float) -> tuple[str, Gate]:
     if name != _QUICKEST or gate.verdict is Verdict.PASSES:
         return name, gate
     surer = class_gate(need, _SURER, setting_a)
-    stalls, later = (worst(stall_gate(need, one, setting_a)) for one in (_QUICKEST, _SURER))
+    stalls, later = (worst(_stalls(need, one, setting_a)) for one in (_QUICKEST, _SURER))
     better = surer.verdict.rank < gate.verdict.rank and later.rank <= stalls.rank
     return (_SURER, surer) if better else (name, gate)
 
@@ -128,7 +128,24 @@ def slow_class(need: Need, name: str) -> tuple[Gate, ...]:
 def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     """The slowest relay of the class, from cold, trips a stalled rotor before the machine has had what it bears hot.
 
-    Both at the current of the way in use: what holds one stalls at it; a timer leaves the first connection.
+    Of a class that nobody chose what fails is to check where the start as it is taken asks for it, and a quicker one
+    may hold the start and would have opened.
+    """
+    found = _stalls(need, name, setting_a)
+    if need.circuit.protection.trip_class is not None or not any(gate.fails for gate in found):
+        return found
+    for quicker in _COMMON[1 : _COMMON.index(name)]:
+        holds, opens = class_gate(need, quicker, setting_a), worst(_stalls(need, quicker, setting_a))
+        if holds.verdict is Verdict.CHECK and opens.usable:
+            surely = opens is Verdict.PASSES
+            why = f"how long it starts: class {quicker}, which {'would' if surely else 'may'} open in time, may hold it"
+            return tuple(replace(resting(gate, why), turns=holds.turns if surely else None) for gate in found)
+    return found
+
+
+def _stalls(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
+    """By one class. Both at the current of the way in use: what holds one stalls at it; a timer leaves the first
+    connection.
     """
     key, title = "protection.stall", "Trips on a stalled rotor"
     if need.way.converts:
