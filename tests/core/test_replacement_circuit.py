@@ -55,7 +55,9 @@ class TestSpeed:
     def test_a_better_motor_that_turns_faster_may_save_nothing(self):
         """P-12: 95.4 for 94.1 % would save 2.2 MWh at the same speed; half a per cent more speed eats it."""
         plan, copied = PUMP
-        turns = plan(copied | {"new_plate.speed": "1191 rpm", "new_plate.efficiency": "95.4 %"}).of(REPLACEMENT).turns
+        better = {"new_plate.speed": "1191 rpm", "new_plate.efficiency": "95.4 %", "limits.energy_price": "0.14"}
+        turns = plan(copied | better).of(REPLACEMENT).turns
+        assert turns.saved_money == pytest.approx(0.14 * turns.saved_kwh)
         assert turns.same_speed_kwh > 2000
         assert turns.saved_kwh < 0.05 * turns.same_speed_kwh
         hours = 3000.0

@@ -56,3 +56,14 @@ def test_there_are_none_while_the_moment_is_not_known():
 def test_in_wye_it_passes_only_where_full_voltage_does(fault, found):
     first = usual_dips(planned({"volts": "460Δ/797Y", "leads": "6"}, {"fault_level": fault}))[0]
     assert (first.limit_pct, first.wye) == (3, found)
+
+
+RINGS = {"kind": "wound", "rotor_volts": "320 V", "rotor_current": "85 A", "code_letter": ""}
+
+
+@pytest.mark.parametrize(
+    ("plate", "told"), [({}, True), ({"kind": "capacitor-start"}, True), (RINGS, False), ({"kind": "dc-shunt"}, False)]
+)
+def test_full_voltage_is_told_of_machines_that_may_start_so(plate, told):
+    """A wound rotor starts on its resistor; without one its amperes at rest are not known, and none are asked for."""
+    assert ("start.dip_full" in {gate.key for gate in planned(plate, dip="3 %").gates}) is told
