@@ -2,6 +2,7 @@
 
 from playwright.sync_api import expect
 
+from tests.browser.screens import check
 from tests.browser.test_start import settled
 
 
@@ -11,6 +12,9 @@ def test_copied_changed_compared_and_taken_over(enter, circuit):
     expect(page.locator("#answer")).to_contain_text("No other motor is compared")
     page.get_by_role("button", name="Begin with the old plate").click()
     expect(page.locator(".compared tbody tr")).not_to_have_count(0)
+    check(page)
+    why = page.locator(".compared td:last-child").first  # on a phone beneath the plates, not beside them out of sight
+    assert why.bounding_box()["x"] + why.bounding_box()["width"] <= 390
     power = page.locator("#new_plate-power")
     row = page.locator(".compared tr", has=page.get_by_role("rowheader", name="Power", exact=True))
     expect(power).to_have_value(row.locator("td").first.inner_text())
