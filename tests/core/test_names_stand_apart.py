@@ -4,10 +4,11 @@ import itertools
 
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import planner, stops
 from vinegate.drawing.plot import WIDTH, Axes, Line, drawn
 from vinegate.drawing.scene import Path, Text
 from vinegate.drawing.start_strip import place_handle, start_strip
+from vinegate.drawing.stops_strip import stops_strip
 
 PUMP, PRESS = planner("harrowmere-lock.json", "P-11"), planner("skerry-sound.json", "H-1")
 FAN = planner("skerry-sound.json", "F-3")
@@ -55,6 +56,13 @@ def test_no_name_stands_on_another_nor_the_limits_on_a_curve(plan, way, dip):
     judged = [one for one in shapes if isinstance(one, Path) and one.role in ("speed", "volts", "used", "reached")]
     for curve in judged:
         assert not any(inside(area, place) for area in limit for place in along(curve.points)), curve.role
+
+
+@pytest.mark.parametrize(("file", "tag"), [("harrowmere-lock.json", "D-61"), ("skerry-sound.json", "P-4")])
+def test_ways_to_stop_that_slow_alike_have_names_that_do_not(file, tag):
+    names = [one for one in stops_strip(stops(file, tag)().stopping).shapes if "curve-name" in one.role]
+    assert len(names) > 2
+    assert stand_apart(names)
 
 
 AXES = Axes(most_x=100, most_y=100, x_name="", y_name="")

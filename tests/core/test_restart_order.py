@@ -81,6 +81,19 @@ def test_what_its_writer_assumes_of_the_supply_is_not_sure_of_a_restart_either(l
     assert found.slots[0].verdict is (stated.pop() if len(stated) == 1 else Verdict.CHECK)
 
 
+def test_several_that_are_assumed_deepen_a_dip_together():
+    """As planned with both at their worst, and both at their best: 500 kVA as 400 or 625, 5 % as 6.25 or 4."""
+
+    def planned_with(percent, kva):
+        facts = {"supply.transformer_impedance": percent, "supply.transformer_power": kva}
+        return P11({"start.method": "full-voltage"} | facts)
+
+    stated, rough = planned_with("5 %", "500 kVA"), planned_with("~5 %", "~500 kVA")
+    for end, sizes in enumerate((("4 %", "625 kVA"), ("6.25 %", "400 kVA"))):
+        times = planned_with(*sizes).gate("start.dip_full").value / stated.gate("start.dip_full").value
+        assert profile_of(rough).dips[end] == pytest.approx(times * profile_of(stated).dips[end], rel=0.01)
+
+
 def test_of_several_what_is_estimated_adds_up():
     """Two together pass where they do at their most, fail where they do at their least, and are to check between."""
     many = [replace(one, wanted_s=5.0, least=0.8, most=1.25) for one in starters("P-11", "P-12")]

@@ -90,11 +90,13 @@ def test_what_lacks_is_named_by_itself(gone, label, asking, others):
         ("F-3", {"load.power": "24 kW"}, set()),
         ("P-4", {}, set()),
         ("D-6", {}, set()),
+        ("X-51", {"start.method": "drive", "load.power": "59 hp"}, {"drive.power"}),  # 3 % of volts, and not 5
+        ("X-51", {"start.method": "drive", "load.power": "52 hp"}, set()),
     ],
 )
 def test_behind_a_drive_it_passes_only_where_it_would_behind_the_longest(tag, facts, lack):
     """The longest keeps the drop that is recommended; the drop goes with the length. P-4 has three motors on one run."""
-    plan = planner("skerry-sound.json", tag)
+    plan = planner("harrowmere-lock.json" if tag == "X-51" else "skerry-sound.json", tag)
     sagging = plan({**facts, "wiring.length": "100 m"}).gate("protection.drop")
     longest = plan({**facts, "wiring.length": f"{100 * sagging.limit / sagging.value:.2f} m"}).stage("drive").gates
     unknown = plan(facts | UNKNOWN).stage("drive").gates

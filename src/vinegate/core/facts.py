@@ -240,9 +240,7 @@ def said_roughly(path: str, text: str) -> bool:
     (True, False)
     """
     part, _, name = path.partition(".")
-    model = model_of(part) if may_be_rough(part) else None
-    fact = model.fields().get(name) if model is not None else None
-    return fact is not None and any(fact.roughly(text, us=us) for us in (False, True))
+    return any(_rough_in(part, ((name, text),), us=us) for us in (False, True))
 
 
 def typed_at(raw: Mapping[str, Any], path: str) -> str:

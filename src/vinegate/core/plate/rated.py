@@ -20,6 +20,8 @@ _SYSTEM: Final = ("supply.volts", "system volts")
 HERTZ: Final = ("plate.frequency", "plate frequency")
 USUAL_POWER_FACTOR: Final = 0.85
 """Of a machine that runs loaded, where its plate does not say; usual, assumed."""
+USUAL_RUNNING: Final = complex(USUAL_POWER_FACTOR, -math.sqrt(1 - USUAL_POWER_FACTOR**2))
+"""Its amperes over their size, by the volts."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

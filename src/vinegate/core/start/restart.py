@@ -12,6 +12,7 @@ from vinegate.core.grade import Gate, Verdict, at_most, worst_of
 from vinegate.core.machine.circuit import ComplexArray
 from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
+from vinegate.core.plate.rated import USUAL_RUNNING
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass
 from vinegate.core.start.trace import Outcome
@@ -26,7 +27,6 @@ _FINER = 5
 _FIRST_S = 2.0
 _LOOKED_AT_S = 600.0
 _MOST_FALL = 0.95
-_RUNNING = complex(0.85, -0.527)  # of rated current: usual power factor at load
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -145,7 +145,7 @@ def starter_of(
         tag=tag,
         method=profile.method,
         loading=tuple(_highest(loading_of(abs(source.per_ampere) * amps, volts)).tolist()),
-        running=source.per_ampere * profile.rated_a * _RUNNING,
+        running=source.per_ampere * profile.rated_a * USUAL_RUNNING,
         peak_a=max(profile.line_a),
         wanted_s=wanted_s,
         boards=frozenset(boards),

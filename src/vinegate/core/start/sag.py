@@ -9,7 +9,7 @@ from typing import Final
 
 from vinegate.core.assumed import band_of, preset
 from vinegate.core.plate.locked_rotor import LockedRotor
-from vinegate.core.plate.rated import USUAL_POWER_FACTOR
+from vinegate.core.plate.rated import USUAL_RUNNING
 from vinegate.core.records import dataclass
 from vinegate.core.supply.source import UTILITY, Source
 from vinegate.core.turning import NOT_GIVEN, Taken, less
@@ -98,9 +98,8 @@ class Sag:
 
     def settles(self, facts: Sequence[float]) -> float:
         """What is left of a fall once it runs, with these facts, of that as taken: `R·cos φ + X·sin φ`."""
-        turned = complex(USUAL_POWER_FACTOR, -math.sqrt(1 - USUAL_POWER_FACTOR**2))
         now, taken = (
-            (self._parts(1.0, values)[0] * turned).real for values in (facts, [one.value for one in self.rests])
+            (self._parts(1.0, values)[0] * USUAL_RUNNING).real for values in (facts, [one.value for one in self.rests])
         )
         return now / taken if taken > 0 else 1.0
 
