@@ -53,6 +53,9 @@ def test_no_name_stands_on_another_nor_the_limits_on_a_curve(plan, way, dip):
     names = [one for one in shapes if isinstance(one, Text) and one.role != "tick"]
     assert stand_apart(names)
     limit = [box(one) for one in names if one.role == "limit-name"]
+    (volts,) = [box(one) for one in names if one.role == "name-volts"]
+    line = [place for one in shapes if isinstance(one, Path) and one.role == "limit" for place in along(one.points)]
+    assert not any(inside(volts, place) for place in line)
     judged = [one for one in shapes if isinstance(one, Path) and one.role in ("speed", "volts", "used", "reached")]
     for curve in judged:
         assert not any(inside(area, place) for area in limit for place in along(curve.points)), curve.role

@@ -52,10 +52,11 @@ def start_strip(found: Comparison, *, limit_text: str, handle: Handle | None, wi
     others = [row for row in found.rows if row.strip is not None and row.method != used.method]
     axes = axes_for(found)
     shapes: list[Shape] = [*_grid(axes)]
-    own = _own_names(axes, used.strip)
+    limit_a = found.limit_a if found.limit_a is not None and found.limit_a < axes.amps else None
+    own = _own_names(axes, used.strip, limit_a)
     room = _room(axes, used, handle, own)
-    if found.limit_a is not None and found.limit_a < axes.amps:
-        shapes += _limit(axes, found.limit_a, limit_text, room)
+    if limit_a is not None:
+        shapes += _limit(axes, limit_a, limit_text, room)
     for row in others:
         assert row.strip is not None
         shapes.append(_line(axes, row.strip, "ghost"))
@@ -125,6 +126,10 @@ def _grid(axes: Axes) -> list[Shape]:
     return shapes
 
 
+def _limit_line(axes: Axes, amps: float) -> list[tuple[float, float]]:
+    return [(_LEFT, axes.y(amps)), (WIDTH - _RIGHT, axes.y(amps))]
+
+
 def _limit(axes: Axes, amps: float, text: str, room: Room) -> list[Shape]:
     """The line, with its name above or below it: from its right end on, where no curve of the way in use runs."""
     y = axes.y(amps)
@@ -133,7 +138,7 @@ def _limit(axes: Axes, amps: float, text: str, room: Room) -> list[Shape]:
     name = room.place(spots, clear=True) or room.place(spots) or spots[0]
     return [
         Rect(role="beyond", at=(_LEFT, _TOP), size=(WIDTH - _LEFT - _RIGHT, y - _TOP)),
-        Path(role="limit", points=[(_LEFT, y), (WIDTH - _RIGHT, y)]),
+        Path(role="limit", points=_limit_line(axes, amps)),
         name,
     ]
 
@@ -209,15 +214,15 @@ def _at_speed(axes: Axes, strip: Strip) -> tuple[tuple[float, float], tuple[floa
     return (end, axes.share(strip.speed_pu[-1])), (end, HEIGHT - _BOTTOM)
 
 
-def _own_names(axes: Axes, strip: Strip) -> list[Text]:
-    """The names of speed and volts."""
+def _own_names(axes: Axes, strip: Strip, limit_a: float | None) -> list[Text]:
+    """The names of speed and volts, below their lines; the volts' above it where the limit would run through it."""
     speed = _points(axes, strip, strip.speed_pu, share=True)
     volts = _points(axes, strip, strip.board_pu, share=True)
-    along, begins = speed[len(speed) // 3], volts[0]
-    return [
-        Text(role="name-speed", at=(along[0] + 6, along[1] + 14), text="speed", anchor="start"),
-        Text(role="name-volts", at=(begins[0] + 8, begins[1] + 13), text="volts at its board", anchor="start"),
-    ]
+    along, (x, y) = speed[len(speed) // 3], volts[0]
+    spots = [Text(role="name-volts", at=(x + 8, y + up), text="volts at its board", anchor="start") for up in (13, -5)]
+    clear = Room(lines=[] if limit_a is None else [_limit_line(axes, limit_a)]).place(spots, clear=True)
+    name = Text(role="name-speed", at=(along[0] + 6, along[1] + 14), text="speed", anchor="start")
+    return [name, clear or spots[0]]
 
 
 def _room(axes: Axes, used: MethodRow, handle: Handle | None, own: Iterable[Text]) -> Room:
