@@ -14,9 +14,9 @@ from vinegate.core.drive.facts import LINE_AND_NEUTRAL
 from vinegate.core.drive.need import Need, stamped
 from vinegate.core.drive.rating import Rating, settled
 from vinegate.core.fed import fed_drive, two_lines
-from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, check, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Taken, Turns, less, more
 
 _TENTH: Final = 1.1
@@ -72,6 +72,15 @@ def _asked_at(supplied: Laden, rows: Sequence[Row], times: float) -> float:
     return need.motors * max(float(supplied.settle(rpm, nm)[1].amps.max()), need.plate_a)
 
 
+def _said(need: Need, rating: Rating, asked: Asked, gives_a: float, plate_a: float, word: str) -> str:
+    several = ""
+    if need.motors > 1:
+        several = f" With the tenth more that some ask of several motors: {write(_TENTH * asked.amps, 3)} A."
+    left = "" if rating.left.value == 1 else f", {write(plate_a, 3)} A on its plate"
+    given = f"the drive gives {write(gives_a, 3)} A at {word} duty{left}."
+    return f"{write(asked.amps, 3)} A are asked for ever; {given}{several}"
+
+
 def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: Asked) -> list[Gate]:
     """By amperes, not horsepower; nothing is known of a drive that is not chosen."""
     need = supplied.need
@@ -81,15 +90,7 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
     found = _place_gates(rating)
     if rating.rated_a is None or rating.plate_a is None:
         return [unknown(key, name, (f"the drive's rated amperes, {word} duty",)), *found]
-    several = ""
-    if need.motors > 1:
-        several = f" With the tenth more that some ask of several motors: {write(_TENTH * asked.amps, 3)} A."
-    left = "" if rating.left.value == 1 else f", {write(rating.plate_a, 3)} A on its plate"
-    text = (
-        f"{write(asked.amps, 3)} A are asked for ever; the drive gives {write(rating.rated_a, 3)} A at "
-        f"{word} duty{left}."
-        f"{several}"
-    )
+    text = _said(need, rating, asked, rating.rated_a, rating.plate_a, word)
     plate_a = rating.plate_a
 
     soft = less(need.load_power) if need.load_power.wide and not all(row.point.stated for row in rows) else ()
@@ -97,19 +98,13 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
     def room(share: float, *power: float) -> float:
         return plate_a * share - (_asked_at(supplied, rows, power[0] / soft[0].value) if power else asked.amps)
 
-    gate = at_most(
-        key,
-        name,
-        asked.amps,
-        rating.rated_a,
-        sentence=text,
-        source=source,
-        unit="A",
-        remedy=f"A drive of {write_up(asked.amps / rating.left.low)} A or more at {word} duty.",
-        rests=(*more(rating.left), *soft),
-        room=room,
-    )
-    gate = settled(gate, rating, lambda share: room(share, *(one.high for one in soft)))
+    gate = at_most(key, name, asked.amps, rating.rated_a, sentence=text, source=source, unit="A",
+                   rests=(*more(rating.left), *soft), room=room)  # fmt: skip
+    heaviest = [one.high for one in soft]
+    gate = settled(gate, rating, lambda share: room(share, *heaviest))
+    if gate.verdict is not Verdict.PASSES:
+        most_a = (plate_a * rating.left.low - room(rating.left.low, *heaviest)) / rating.left.low
+        gate = replace(gate, remedy=f"A drive of {write_up(most_a)} A or more at {word} duty.")
     path = f"drive.{'heavy' if rating.heavy and need.facts.heavy_a is not None else 'rated'}"
     return [gate, *too_large("drive.too_large", path, "drive", need.motors * need.plate_a, rating.plate_a), *found]
 

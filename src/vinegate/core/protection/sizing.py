@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from typing import Final
 
 from vinegate.core.drive.amperes import too_large
 from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import two_lines
-from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write, write_up
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.protection.bands import Band
@@ -34,6 +35,25 @@ def fuses_fit(switch_a: float, fuse_a: float, advised_a: float, source: str) -> 
         return ()
     text = f"{fuse_a:g} A fuses do not go into a {switch_a:g} A switch: in a block of their own, or {advised_a:g} A."
     return (confirm("protection.fuses_fit", "Fuses and their switch", False, text, source),)
+
+
+def largest(sizes: Iterable[str | None], area: Callable[[str], float]) -> str | None:
+    """The largest of sizes by their area; None where one of them is none.
+
+    >>> largest(("6 AWG", "4 AWG"), {"6 AWG": 26.2, "4 AWG": 41.7}.__getitem__), largest(("6 AWG", None), len)
+    ('4 AWG', None)
+    """
+    found = list(sizes)
+    every = [size for size in found if size is not None]
+    return max(every, key=area) if every and len(every) == len(found) else None
+
+
+def whatever_is_not_said(gate: Gate, least: Callable[[], str | None], otherwise: str) -> Gate:
+    """A run that is to check over how it is laid: the size that needs no such word, not the least as assumed."""
+    if gate.verdict is not Verdict.CHECK:
+        return gate
+    size = least()
+    return replace(gate, remedy=f"At least {size}, however it is laid." if size else f"{otherwise}.")
 
 
 def electronic_starter(need: Need, source: str) -> Device:

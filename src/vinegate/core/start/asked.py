@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cached_property
+from typing import Final
 
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise
@@ -11,6 +12,8 @@ from vinegate.core.records import dataclass
 from vinegate.core.start.laden import Losing
 from vinegate.core.start.sag import Sag
 from vinegate.core.turning import Taken
+
+UNLOADED: Final = "start it unloaded"
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, rule
-from vinegate.core.start.asked import Asked
+from vinegate.core.start.asked import UNLOADED, Asked
 from vinegate.core.start.drive_course import COUNTED, available_torque
 from vinegate.core.start.judge_commutator import commutator_gate
 from vinegate.core.start.judge_flicker import flicker_gates
@@ -125,10 +125,10 @@ def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, fl
 
 
 def _stronger(run: MethodRun, asked: Asked) -> str:
-    """What helps: unloading it first, then what its way has in hand."""
-    own = way_of(run.method).stronger
-    first, *rest = asked.helps or ("a stronger motor",)
-    text = "; ".join((first, *((own,) if own else ()), *rest))
+    """What helps: unloading it first where it can be, then what its way has in hand."""
+    own, helps = way_of(run.method).stronger, asked.helps or ("a stronger motor",)
+    first = helps[:1] if helps[0] == UNLOADED else ()
+    text = "; ".join((*first, *((own,) if own else ()), *helps[len(first) :]))
     return f"{text[:1].upper()}{text[1:]}."
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import field
+from typing import Final
 
 import numpy as np
 
@@ -24,7 +25,7 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet, RunImpedance, Words
 from vinegate.core.start import ways
-from vinegate.core.start.asked import Asked, Sensitive
+from vinegate.core.start.asked import UNLOADED, Asked, Sensitive
 from vinegate.core.start.compare import MethodRow, meets_needs, not_possible, row_of
 from vinegate.core.start.eligible import eligible, offered
 from vinegate.core.start.first_moment import Moment
@@ -301,21 +302,33 @@ def _asked(
         limit_assumed=known.drive.limit_assumed if known.drive else circuit.start.drive_limit is None,
         switching=circuit.start.switching or _SWITCHING,
         private=job.on_standby,
-        helps=_helps(circuit.plate.family, rules),
+        helps=_helps(circuit, rules),
         flicker_standard=rules.flicker_standard(amps),
         large_change_s=rules.large_change_s(amps),
     )
 
 
-def _helps(family: Family, rules: RuleSet) -> tuple[str, ...]:
-    unloaded = "start it unloaded"
+_STRONG: Final = ("C", "D", "H")
+"""What letters of designs with much starting torque begin with (MG 1 12.38.2, 12.38.3; IEC 60034-12:2016)."""
+_UNLOADED_OR_NEVER: Final = ("hoist", "unloaded", "pump-closed", "fan-closed")
+"""Loads that hang on the shaft, or start without what they carry already."""
+
+
+def _helps(circuit: Circuit, rules: RuleSet) -> tuple[str, ...]:
+    unloaded = () if circuit.load.kind in _UNLOADED_OR_NEVER else (UNLOADED,)
+    family, letter = circuit.plate.family, circuit.plate.design_letter
     if family is Family.WOUND:
-        return ("more steps of its resistor, or a higher first torque", unloaded, "a larger motor")
+        return ("more steps of its resistor, or a higher first torque", *unloaded, "a larger motor")
     if family is Family.SINGLE:
-        return (unloaded, "a kind that breaks away harder, with a start capacitor, or a larger motor")
+        return (*unloaded, "a kind that breaks away harder, with a start capacitor, or a larger motor")
     if family is Family.DC:
-        return (unloaded, "a larger motor")
-    return (unloaded, f"a motor of design {rules.practice.strong_design}", "then a drive")
+        return (*unloaded, "a larger motor")
+    strong = letter is not None and letter.startswith(_STRONG)
+    return (
+        *unloaded,
+        "a larger motor" if strong else f"a motor of design {rules.practice.strong_design}",
+        "then a drive",
+    )
 
 
 def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:

@@ -9,9 +9,9 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.sizing import lacks_current, least_touching_a, nothing, table
+from vinegate.core.protection.sizing import lacks_current, least_touching_a, nothing, table, whatever_is_not_said
 from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
-from vinegate.core.rules.iec.laid import BULK, Laid, laid, over_ways, sets_apart, unsaid_of
+from vinegate.core.rules.iec.laid import BULK, Laid, laid, least_at_worst, over_ways, sets_apart, unsaid_of
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
@@ -22,6 +22,7 @@ from vinegate.core.working import Figure, Provenance
 _TABULATED: Final = "a tabulated size in mm²"
 _RULE: Final = "IEC 60364-4-43:2008 433.1"
 _TRIPS: Final = 1.2
+_MORE: Final = "More in parallel, or another way to lay it"
 
 
 def may_be(size: str, need: Need) -> bool:
@@ -112,16 +113,15 @@ def _gate(
         f"I_b {write(plate.value)} ≤ I_n {write(setting)} ≤ I_z {write(carries.value)} A; "
         f"I_2 {write(_TRIPS * setting, 3)} ≤ 1.45·I_z {write(allowed, 3)} A."
     )
-    asks, remedy = max(setting, plate.value), "More in parallel, or another way to lay it."
-    if advised:
-        remedy = f"At least {advised}."
+    asks, remedy = max(setting, plate.value), f"At least {advised}." if advised else f"{_MORE}."
     if carries.value < asks:
         text = (
             f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
         )
     if apart := sets_apart(need.circuit.wiring):
         text += f" Circuits together {need.circuit.wiring.grouped}{apart}."
-    return over_ways(need, found, lambda way: _carries(need, way, text, asks, setting, remedy))
+    gate = over_ways(need, found, lambda way: _carries(need, way, text, asks, setting, remedy))
+    return whatever_is_not_said(gate, lambda: least_at_worst(need, found, asks), _MORE)
 
 
 def _carries(need: Need, found: Laid, text: str, asks: float, setting: float, remedy: str) -> Gate:
@@ -156,7 +156,8 @@ def _ahead_of_drive(sheet: Sheet, need: Need, found: Laid, ahead_a: float | None
     )
     if found.ampacity(size) is None:
         return unknown(key, name, (_TABULATED,))
-    return over_ways(need, found, lambda way: _bears_input(need, way, drawn, size))
+    gate = over_ways(need, found, lambda way: _bears_input(need, way, drawn, size))
+    return whatever_is_not_said(gate, lambda: least_at_worst(need, found, drawn.value), _MORE)
 
 
 def _bears_input(need: Need, way: Laid, drawn: Figure, size: str) -> Gate:
@@ -168,7 +169,7 @@ def _bears_input(need: Need, way: Laid, drawn: Figure, size: str) -> Gate:
         sentence=f"{size} carries {write(carries)} A as laid; the drive draws {drawn.shown} at its rating.",
         source="IEC 60364-4-43:2008 433.1, I_b the drive's rated input",
         room=lambda *facts: (laid_so(*facts).ampacity(size) or 0.0) - drawn.value,
-        remedy=f"At least {advised}." if advised else "More in parallel, or another way to lay it.",
+        remedy=f"At least {advised}." if advised else f"{_MORE}.",
     )  # fmt: skip
 
 

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import product
 from typing import Final
 
 from vinegate.core.grade import Gate, over
-from vinegate.core.protection.metals import over_metals
+from vinegate.core.protection.metals import metals, over_metals
 from vinegate.core.protection.need import Need
+from vinegate.core.protection.sizing import largest
 from vinegate.core.records import dataclass, replace
+from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
@@ -143,6 +146,17 @@ def unsaid_of(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[...,
         return replace(found, ambient=ambient or 0.0, grouping=grouping or 0.0)
 
     return taken, laid_so
+
+
+def least_at_worst(need: Need, found: Laid, amperes: float) -> str | None:
+    """The least size that carries so many amperes however it is laid, as far as that is not said."""
+    wiring, sizes = need.circuit.wiring, []
+    methods = _METHODS if wiring.method is None else (found.method,)
+    words = BULK if wiring.insulation_iec is None else (found.insulation,)
+    for metal, method, word in product(metals(wiring.metal), methods, words):
+        taken, laid_so = unsaid_of(need, replace(found, metal=metal, method=method, insulation=word))
+        sizes.append(laid_so(*(one.high for one in taken)).least(amperes))
+    return largest(sizes, area_mm2)
 
 
 def over_ways(need: Need, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:

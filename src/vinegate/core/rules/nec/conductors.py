@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import product
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, over, rule, unknown
@@ -11,7 +12,7 @@ from vinegate.core.protection.bands import Band
 from vinegate.core.protection.metals import metals, over_metals
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
-from vinegate.core.protection.sizing import lacks_current, nothing, table
+from vinegate.core.protection.sizing import lacks_current, largest, nothing, table, whatever_is_not_said
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules.nec.asked_of_run import RULE, asked_of_run, rated_for
 from vinegate.core.sheet import Sheet
@@ -248,7 +249,19 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
         single = replace(found, sets=1).least(asked.value)
         remedy = f"1/0 AWG in each set{f', or a single {single}' if single else ''}."
         return rule(key, name, False, text, cite, remedy=remedy), f"{sets}{wiring.size}"
-    return _of_either(need, found, asked, remedy), f"{sets}{wiring.size}"
+    gate = _of_either(need, found, asked, remedy)
+    return whatever_is_not_said(gate, lambda: _at_worst(need, found, asked.value), "More sets in parallel"), (
+        f"{sets}{wiring.size}"
+    )
+
+
+def _at_worst(need: Need, found: Laid, amperes: float) -> str | None:
+    """The least size that carries so many amperes however it is laid, as far as that is not said."""
+    wiring, air = need.circuit.wiring, [one.high for one in _unsaid(need)]
+    words = _INSULATIONS if wiring.insulation is None else (str(found.insulation),)
+    laid_so = [replace(found, metal=metal, insulation=int(word)).at(*air)
+               for metal, word in product(metals(wiring.metal), words)]  # fmt: skip
+    return largest((None if one is None else one.least(amperes) for one in laid_so), area_cmil)
 
 
 def _of_either(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
