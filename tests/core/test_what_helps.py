@@ -61,3 +61,25 @@ OFFERED = [
 def test_nothing_is_offered_that_is_so_already_or_cannot_be(changes, remedy):
     gate = planner(LOCK, "P-11")({"start.method": "full-voltage"} | WEAK | changes).gate("start.torque")
     assert (gate.verdict, gate.remedy) == (Verdict.FAILS, remedy)
+
+
+AFTER = "start that draws less; a stiffer source; a limit agreed with its owner."
+GENTLER = [
+    ({"start.method": "full-voltage"}, f"A {AFTER}"),
+    ({"start.method": "autotransformer", "start.tap": "80 %"}, f"A lower tap with an unloaded start; a {AFTER}"),
+    ({"start.method": "autotransformer", "start.tap": "50 %"}, f"A {AFTER}"),
+    ({"start.method": "autotransformer", "start.tap": "80 %", "load.kind": "hoist"}, f"A lower tap; a {AFTER}"),
+    ({"start.method": "soft-starter", "start.soft_limit": "4"}, f"A lower limit with an unloaded start; a {AFTER}"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("changes", "remedy"), GENTLER)
+def test_a_dip_is_cured_by_what_its_way_has_left(changes, remedy):
+    gate = planner(LOCK, "P-11")({"limits.dip": "0.5 %"} | changes).gate("start.dip")
+    assert (gate.verdict, gate.remedy) == (Verdict.FAILS, remedy)
+
+
+@pytest.mark.parametrize(("tap", "own"), [("65 %", True), ("80 %", False)])
+def test_no_higher_tap_is_offered_above_the_highest(tap, own):
+    facts = {"start.method": "autotransformer", "start.tap": tap, "load.kind": "constant"} | WEAK
+    assert ("a higher tap" in planner(LOCK, "P-11")(facts).gate("start.torque").remedy) is own

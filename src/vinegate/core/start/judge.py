@@ -126,7 +126,7 @@ def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, fl
 
 def _stronger(run: MethodRun, asked: Asked) -> str:
     """What helps: unloading it first where it can be, then what its way has in hand."""
-    own, helps = way_of(run.method).stronger, asked.helps or ("a stronger motor",)
+    own, helps = way_of(run.method).stronger_than(run.value), asked.helps or ("a stronger motor",)
     first = helps[:1] if helps[0] == UNLOADED else ()
     text = "; ".join((*first, *((own,) if own else ()), *helps[len(first) :]))
     return f"{text[:1].upper()}{text[1:]}."

@@ -11,19 +11,18 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, at_most, unknown
 from vinegate.core.numbers import write
-from vinegate.core.start.asked import Asked, Sensitive
+from vinegate.core.start.asked import UNLOADED, Asked, Sensitive
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Course
+from vinegate.core.start.ways import way_of
 from vinegate.core.turning import Room, Taken, both_rooms
 
 _LASTING: Final = 0.90  # of its volts a load may stay at for ever
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))
 _PULL_IN: Final = 0.85
 _COILS: Final = "Contactors that hold lower, by their maker, in the job's limits; coils on a supply that does not dip."
-_LESS: Final = (
-    "Another tap or an unloaded start; a start that draws less; a stiffer source; a limit agreed with its owner."
-)
+_LESS: Final = "a start that draws less; a stiffer source; a limit agreed with its owner."
 
 
 def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
@@ -76,8 +75,18 @@ def dip_gate(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> Gate:
     rests, times = moves(plant, run, asked)
     return at_most(
         key, name, value, limit, sentence=f"Dip {value:.1f} % of {write(limit, 3)} %.", source=asked.dip_source,
-        unit="%", remedy=_LESS, rests=rests, room=lambda *facts: limit - value * times(*facts),
+        unit="%", remedy=_gentler(run, asked), rests=rests, room=lambda *facts: limit - value * times(*facts),
     )  # fmt: skip
+
+
+def _gentler(run: MethodRun, asked: Asked) -> str:
+    """What helps: what its own way can do, which an unloaded start may need, then another."""
+    own, unloaded = (
+        way_of(run.method).gentler_than(run.value),
+        " with an unloaded start" if UNLOADED in asked.helps else "",
+    )
+    text = f"{own}{unloaded}; {_LESS}" if own else _LESS
+    return f"{text[:1].upper()}{text[1:]}"
 
 
 def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:

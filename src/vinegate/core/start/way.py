@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from enum import StrEnum
 from typing import TYPE_CHECKING
@@ -41,9 +42,10 @@ class Way:
 
     `label` names it in the field, `name` in texts, with "wye" as the dialect has it; `phrase` says it in a sentence,
     with its setting; `also` are other names that people write. `order` is by cost, `needs` what it takes beside the
-    motor, `stronger` what gives it more torque, `loss_share` what it turns into heat at full speed. `settings` are its
-    own facts; `sought` the fields of those that are found where nobody sets them; `moment` the field of the moment that
-    is dragged on its strip, `level` that of its current.
+    motor, `stronger` what gives it more torque and `gentler` what draws less, as long as its setting is within
+    `reach`; `loss_share` what it turns into heat at full speed. `settings` are its own facts; `sought` the fields of
+    those that are found where nobody sets them; `moment` the field of the moment that is dragged on its strip, `level`
+    that of its current.
 
     Traits: `windings` while it starts; `electronic`: rated by its maker, holds the first peak, makes harmonics;
     `by_frequency`: it turns the field itself; `lowers_volts` at the motor's leads; `soft_stop` and `speed_control`:
@@ -63,6 +65,8 @@ class Way:
     phrase: Callable[[str, Words], str]
     also: tuple[str, ...] = ()
     stronger: str = ""
+    gentler: str = ""
+    reach: tuple[float, float] = (0.0, math.inf)
     loss_share: float = 0.0
     settings: tuple[str, ...] = ()
     sought: tuple[str, ...] = ()
@@ -82,6 +86,14 @@ class Way:
     connections: Callable[[Plant, Settings], Sequence[Connection]] = lambda plant, settings: ()
     holds: Callable[[Plant, Settings, float], HeldBack] | None = None
     steps: Callable[[Circuit, float | None], int | None] | None = None
+
+    def stronger_than(self, value: float | None) -> str:
+        """What gives more torque than at this setting; empty where it has no more in hand."""
+        return "" if value is not None and value >= self.reach[1] else self.stronger
+
+    def gentler_than(self, value: float | None) -> str:
+        """What draws less than at this setting; empty where it has nothing less."""
+        return "" if value is not None and value <= self.reach[0] else self.gentler
 
     @property
     def converts(self) -> bool:

@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.assumed import preset
 from vinegate.core.start.connection import autotransformer
-from vinegate.core.start.simulation import Simulation, seek, starts_with_margin, two_connections
+from vinegate.core.start.simulation import TAPS, Simulation, seek, starts_with_margin, two_connections
 from vinegate.core.start.way import Way
 
 _KEY: Final = "autotransformer"
@@ -33,6 +33,8 @@ WAY = Way(
     order=6,
     needs="three contactors and the transformer",
     stronger="a higher tap",
+    gentler="a lower tap",
+    reach=(TAPS[0], TAPS[-1]),
     phrase=lambda at, words: f"an autotransformer{' on its' if at else ''}{at}{' tap' if at else ''}",
     settings=(
         "start.tap",

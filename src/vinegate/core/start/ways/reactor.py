@@ -33,6 +33,7 @@ WAY = Way(
     order=7,
     needs="a reactor rated for the starts",
     stronger="more volts behind its reactor",
+    gentler="fewer volts behind its reactor",
     phrase=lambda at, words: f"a series reactor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.changeover"),
     sought=("series_volts_pu", "changeover_s"),

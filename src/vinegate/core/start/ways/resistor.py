@@ -56,6 +56,7 @@ WAY = Way(
     order=8,
     needs="resistors rated for the starts",
     stronger="more volts behind its resistor",
+    gentler="fewer volts behind its resistor",
     phrase=lambda at, words: f"a series resistor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.resistor_steps", "start.changeover"),
     sought=("series_volts_pu", "changeover_s"),

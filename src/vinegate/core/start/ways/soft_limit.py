@@ -77,6 +77,7 @@ WAY = Way(
     needs="a bypass contactor",
     loss_share=0.01,
     stronger="a higher limit",
+    gentler="a lower limit",
     phrase=lambda at, words: f"a soft starter{' held at' if at else ''}{at}",
     settings=("start.soft_limit", "start.kick", "start.kick_time", "start.soft_stop_ramp"),
     sought=("soft_limit",),

@@ -33,6 +33,7 @@ WAY = Way(
     needs="a bypass contactor",
     loss_share=0.01,
     stronger="more volts to begin with",
+    gentler="fewer volts to begin with",
     phrase=lambda at, words: "a soft starter on a ramp",
     settings=(
         "start.soft_initial",
