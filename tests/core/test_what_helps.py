@@ -83,3 +83,47 @@ def test_a_dip_is_cured_by_what_its_way_has_left(changes, remedy):
 def test_no_higher_tap_is_offered_above_the_highest(tap, own):
     facts = {"start.method": "autotransformer", "start.tap": tap, "load.kind": "constant"} | WEAK
     assert ("a higher tap" in planner(LOCK, "P-11")(facts).gate("start.torque").remedy) is own
+
+
+SLOW = {"drive.points": "100 %\n30 %; 150 %"}
+ACROSS = {"start.method": "full-voltage"}
+LONG = {"stop.method": "coast", "drive.filter": "none"}
+SMALL = {"supply.transformer_power": "25 kVA"}
+SO_ALREADY = [
+    (LOCK, "P-11", "protection.stall", {"protection.trip_class": "10", "machine.stall_hot": "2 s"},
+     "A quicker class, or thermistors that trip a stall."),
+    (LOCK, "P-11", "protection.stall", {"protection.trip_class": "5", "machine.stall_hot": "2 s"},
+     "Thermistors that trip a stall."),
+    (LOCK, "P-11", "protection.class", {"protection.trip_class": "30", "load.inertia": "150 kg·m²"} | ACROSS,
+     "A slower class, where the machine bears it, or a quicker start."),
+    (LOCK, "P-11", "protection.class", {"protection.trip_class": "40", "load.inertia": "150 kg·m²"} | ACROSS,
+     "A quicker start."),
+    (SOUND, "D-6", "drive.heat_slow", SLOW | {"drive.cooling": "fan"},
+     "A blower of its own, a larger motor, or less at that speed."),
+    (SOUND, "D-6", "drive.heat_slow", SLOW | {"drive.cooling": "blower"}, "A larger motor, or less at that speed."),
+    (SOUND, "F-3", "drive.insulation", LONG | {"drive.winding": "general"},
+     "A dv/dt filter to its reach, then a sine filter or a terminator; or a motor made for drives."),
+    (SOUND, "F-3", "drive.insulation", LONG | {"drive.winding": "general", "drive.filter": "dvdt"},
+     "A sine filter or a terminator; or a motor made for drives."),
+    (SOUND, "F-3", "drive.insulation", LONG | {"drive.winding": "ivic-b", "drive.filter": "dvdt"},
+     "A sine filter or a terminator; or a motor made for more volts."),
+    (SOUND, "F-3", "drive.harmonic_volts", SMALL | {"drive.choke": "none", "drive.front_end": "6"},
+     "A choke, a front end of more pulses, or a filter."),
+    (SOUND, "F-3", "drive.harmonic_volts", SMALL | {"drive.choke": "dc", "drive.front_end": "6"},
+     "A larger choke, a front end of more pulses, or a filter."),
+    (SOUND, "H-1", "start.trip", {"start.method": "full-voltage", "start.instantaneous_trip": "300 A"},
+     "A higher trip where the rules allow it, or a start that draws less."),
+    (SOUND, "H-1", "start.trip", {"start.instantaneous_trip": "300 A"},
+     "A higher trip where the rules allow it, or closed transition."),
+    (SOUND, "D-6", "drive.breakaway", {"drive.control": "scalar", "load.breakaway": "290 %"},
+     "More boost, vector control, or a drive of more amperes."),
+    (SOUND, "D-6", "drive.breakaway", {"drive.control": "sensorless", "load.breakaway": "290 %"},
+     "A drive of more amperes."),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("file", "tag", "key", "changes", "remedy"), SO_ALREADY)
+def test_what_is_there_already_is_not_told_to_help(file, tag, key, changes, remedy):
+    gate = planner(file, tag)(changes).gate(key)
+    assert gate.verdict is not Verdict.PASSES
+    assert gate.remedy == remedy

@@ -17,6 +17,7 @@ from vinegate.core.fed import fed_drive, two_lines
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, check, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
 from vinegate.core.records import dataclass, replace
+from vinegate.core.remedy import either
 from vinegate.core.turning import Taken, Turns, less, more
 
 _TENTH: Final = 1.1
@@ -239,7 +240,7 @@ def breakaway_gates(supplied: Laden) -> list[Gate]:
         ),
         source="the machine's circuit at rest; the drive's overload amperes",
         unit="N·m",
-        remedy="More boost, vector control, or a drive of more amperes.",
+        remedy=either(*([] if law.vector else ["more boost", "vector control"]), "a drive of more amperes"),
         rests=(*less(breakaway, power), *breaks),
         room=lambda share, asked, *at: (
             most * min(at[0] / breaks[0].value if at else 1.0, 1.0)

@@ -43,6 +43,11 @@ class Cooling:
     assumed: bool
 
     @property
+    def blower(self) -> str:
+        """What a motor cooled by its own fan can be given; empty where it is cooled otherwise."""
+        return "a blower of its own" if self.kind in ("fan", "open") else ""
+
+    @property
     def band(self) -> float:
         return 0.0 if self.at_rest == 1 or self.full_from_hz is not None else BAND
 

@@ -18,6 +18,7 @@ from vinegate.core.drive.rating import Rating, settled
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
+from vinegate.core.remedy import either
 from vinegate.core.turning import Taken, less, more
 from vinegate.core.working import Provenance
 
@@ -111,7 +112,7 @@ def _warmth(supplied: Laden, typed: OperatingPoints, solved: tuple[Array, Settle
     )
     return at_most(
         "drive.cycle", "Cool enough over its cycle", peak.value, cooling.bears, sentence=text, source=_SOURCE,
-        remedy="A larger motor, a blower, or longer rests.", rests=(body,),
+        remedy=either("a larger motor", cooling.blower, "longer rests"), rests=(body,),
         room=lambda seconds: cooling.bears - warmest(parts, seconds),
     )  # fmt: skip
 

@@ -15,6 +15,7 @@ from vinegate.core.drive.points import OperatingPoint
 from vinegate.core.grade import Gate, Verdict, at_most, check, resting, rule, settled_by, unknown, worst
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
+from vinegate.core.remedy import either
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns, less, more
 
@@ -280,9 +281,7 @@ def _for_ever(supplied: Laden, row: Row) -> Gate:
         rests=(*rests, *more(share)),
         room=room,
         source="IEC TS 60034-25; NEMA MG 1 30.2.2.2" if slow else "rated torque to the corner, rated power above it",
-        remedy="A blower of its own, a larger motor, or less at that speed."
-        if slow
-        else "A larger motor, or less speed.",
+        remedy=either(cooling.blower if slow else "", "a larger motor", "less at that speed" if slow else "less speed"),
     )
     if gate.verdict is Verdict.FAILS and slow and cooling.assumed:
         return _otherwise_cooled(need, gate, nm)

@@ -200,6 +200,21 @@ def _limit(need: Need, classes: Mapping[str, float]) -> tuple[float, bool]:
     return found, known
 
 
+_FILTERED: Final = {
+    "dvdt": "a sine filter or a terminator",
+    "terminator": "a sine filter",
+    "sine": "a shorter lead",
+}
+"""What holds the pulses down further than what stands there."""
+
+
+def _held_down(need: Need, lead: Lead) -> str:
+    """What helps: what stands there already does not."""
+    first = _FILTERED.get(lead.filter, "a dv/dt filter to its reach, then a sine filter or a terminator")
+    made_for = "drives" if need.facts.winding in (None, "general") else "more volts"
+    return f"{first[:1].upper()}{first[1:]}; or a motor made for {made_for}."
+
+
 def insulation_gate(need: Need, lead: Lead) -> Gate:
     """The peak over the whole band of lead, rise and reflection against what the winding bears."""
     key, name = "drive.insulation", "Winding bears the pulses"
@@ -207,7 +222,7 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
     where = f"{write(lead.length_m, 3)} m"
     what = "" if lead.filter == "none" else f" behind its {dict(FILTERS)[lead.filter]}"
     text = f"At {where}{what} its terminals see up to {write(lead.peak_v, 3)} V, {lead.when}"
-    remedy = "A dv/dt filter to its reach, then a sine filter or a terminator; or a motor made for drives."
+    remedy = _held_down(need, lead)
     if lead.known:
         who = "by its maker" if need.facts.peak_v else words[need.facts.winding or "general"]
         general = (

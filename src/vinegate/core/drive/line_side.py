@@ -17,6 +17,7 @@ from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site, rule
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
+from vinegate.core.remedy import either
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
@@ -61,6 +62,13 @@ class LineSide:
     """Whether it runs on the standby generator, with no public supply beyond."""
     capacitors_var: float = 0.0
     """On the board, without reactors: as said of the drive's line, else as the board has them."""
+
+    lessened_by: tuple[str, ...] = ("a filter",)
+    """What makes less of them, beside what stands there."""
+
+    def remedy(self, first: str = "") -> str:
+        """What helps, what helps first ahead of it."""
+        return either(first, *self.lessened_by)
 
     @property
     def resonates_at(self) -> float | None:
@@ -142,9 +150,18 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
         fundamental_a=fundamental.value, rms_a=rms.value, orders=ORDERS, harmonics_a=own, together_a=together,
         thd_pct=thd, thd_low=low, thd_high=high, power_factor=factor.value, fault_a=need.fault_a, volts_v=need.line_v,
         one_phase=need.facts.one_phase, island=need.job.on_standby,
-        capacitors_var=capacitors_on(need.job, need.circuit, need.facts),
+        capacitors_var=capacitors_on(need.job, need.circuit, need.facts), lessened_by=_lessened_by(need.facts),
     )  # fmt: skip
     return limited(side, need.rules, need.facts)
+
+
+def _lessened_by(facts: Drive) -> tuple[str, ...]:
+    """A choke where there is none, more pulses where there may be; a filter always."""
+    if facts.front_end == "active":
+        return ("a filter",)
+    choke = "a larger choke" if facts.choke in ("ac", "dc") else "a choke"
+    front = "an active front end" if facts.front_end == "18" else "a front end of more pulses"
+    return choke, front, "a filter"
 
 
 def limited(side: LineSide, rules: RuleSet, facts: Drive) -> LineSide:
@@ -216,7 +233,7 @@ def _volts_gate(side: LineSide) -> Gate | None:
         sentence=text,
         unit="%",
         source="IEEE 519:2022 table 1; IEC 61000-2-4 class 2; U_h = h·I_h/I_sc",
-        remedy="A choke, a front end of more pulses, or a filter.",
+        remedy=side.remedy(),
         rests=(taken,),
         room=lambda at: _CLASS_2 - at,
     )

@@ -9,6 +9,8 @@ import numpy as np
 from vinegate.core.grade import Gate, Verdict, at_most, settled_by
 from vinegate.core.numbers import write
 from vinegate.core.protection.need import Need
+from vinegate.core.protection.stalled import slower_than
+from vinegate.core.remedy import either
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.trace import running
 from vinegate.core.tables.trip_class import TripClass, classes, trip_class
@@ -30,7 +32,7 @@ def soft_stop_gate(need: Need, name: str, dial_a: float) -> tuple[Gate, ...]:
     )
     gate = at_most(
         _KEY, _NAME, quickest, 100.0, unit="%", sentence=text, source=_SOURCE, band=(slowest, quickest),
-        remedy="A slower class, where the machine bears it, or a shorter soft stop.",
+        remedy=either(slower_than(name), "a shorter soft stop"),
     )  # fmt: skip
     holds = next((one.name for one in classes() if _heat_pct(soft, one, dial_a) <= 100), "")
     if gate.verdict is not Verdict.CHECK or not holds:

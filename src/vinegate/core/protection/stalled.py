@@ -12,9 +12,10 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.protector import bears_a_stall
 from vinegate.core.protection.need import Need
 from vinegate.core.records import replace
+from vinegate.core.remedy import either
 from vinegate.core.start.trace import running
 from vinegate.core.start.way import Windings
-from vinegate.core.tables.trip_class import trip_class
+from vinegate.core.tables.trip_class import classes, trip_class
 from vinegate.core.turning import Taken, Turns, less
 
 _COMMON: Final = ("10A", "10", "20", "30", "40")
@@ -23,8 +24,7 @@ _SURER: Final = "20"
 _LONG_S: Final = 3600.0
 _HANGS_PCT: Final = 1e6
 _WHOLE_PCT: Final = 100.0
-_REMEDY: Final = "A quicker class, or thermistors that trip a stall."
-_ASK: Final = "Get the machine's safe stall time; a quicker class, or thermistors that trip a stall."
+_ASK: Final = "Get the machine's safe stall time"
 
 
 def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> float | None:
@@ -109,8 +109,13 @@ def class_gate(need: Need, name: str, setting_a: float) -> Gate:
 
     return at_most(
         key, title, share, 100.0, sentence=text, source="IEC 60947-4-1:2018 table 3", unit="%", rests=rests, room=room,
-        remedy="A slower class, where the machine bears it, or a quicker start.",
+        remedy=either(slower_than(name), "a quicker start"),
     )  # fmt: skip
+
+
+def slower_than(name: str) -> str:
+    """What holds a start for longer; empty behind the slowest."""
+    return "a slower class, where the machine bears it" if name != classes()[-1].name else ""
 
 
 def slow_class(need: Need, name: str) -> tuple[Gate, ...]:
@@ -178,10 +183,16 @@ def _stalls(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
         source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
         room=lambda bears, amps, slow: bears - heats(amps, slow),
-        remedy=_REMEDY if stall.given else _ASK,
+        remedy=_opened_by(name, asks=not stall.given),
     )  # fmt: skip
     gate = _by_its_load(need, gate) if first and heats(current.high, 0.0) - first <= stall.high else gate
     return (gate if gate.verdict is Verdict.PASSES else _or_by_another(need, gate, text),)
+
+
+def _opened_by(name: str, *, asks: bool) -> str:
+    """What ends a stall in time: a quicker class where there is one."""
+    text = either("a quicker class" if name != classes()[0].name else "", "thermistors that trip a stall")
+    return f"{_ASK}; {text[:1].lower()}{text[1:]}" if asks else text
 
 
 def _by_its_load(need: Need, gate: Gate) -> Gate:

@@ -11,6 +11,7 @@ from vinegate.core.machine.promise import WEAKER, Promise, strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
+from vinegate.core.remedy import either
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
@@ -259,6 +260,11 @@ def _as_made(asked: Asked, starts: float, made: float) -> Gate:
     )  # fmt: skip
 
 
+def _less_at_once(run: MethodRun) -> tuple[str, ...]:
+    """Closed transition where an open one makes the peak; else a start that draws less."""
+    return ("closed transition",) if run.spike else ("a start that draws less",)
+
+
 def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """First-cycle or reclosing peak against an instantaneous trip set in rms amperes."""
     if asked.trip_a is None:
@@ -274,5 +280,5 @@ def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
         "start.trip", "Instantaneous trip holds", value, limit, unit="A", source="full offset, residual opposed",
         sentence=f"{what} peaks at {peak:.0f} A, {value:.0f} A as rms, of {write(limit)} A.", rests=rests,
         room=lambda *amps: limit - value * (amps[0] / sag.current.value if sag is not None and amps else 1.0),
-        remedy="A higher trip where the rules allow it, or closed transition.", kind=Kind.INFORMS,
+        remedy=either("a higher trip where the rules allow it", *_less_at_once(run)), kind=Kind.INFORMS,
     )  # fmt: skip

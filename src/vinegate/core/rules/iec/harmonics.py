@@ -66,11 +66,7 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
             f"Fault current there is {write(ratio, 3)} times the drive's: below {_LEAST_RATIO:.0f} the table "
             "does not go."
         )
-        return [
-            rule(
-                key, name, False, text, table.cite, remedy="A stronger supply, a front end of more pulses, or a filter."
-            )
-        ]
+        return [rule(key, name, False, text, table.cite, remedy=side.remedy("a stronger supply"))]
     return [_by_table(key, name, side, ratio)]
 
 
@@ -88,5 +84,5 @@ def _by_table(key: str, name: str, side: LineSide, ratio: float) -> Gate:
         f"{write(ratio, 3)}."
     )
     return at_most(key, name, shares[worst], limits[worst], sentence=text, source=table.cite, unit="%",
-                   remedy="A choke, a front end of more pulses, or a filter.", rests=(side.taken(shares[worst]),),
+                   remedy=side.remedy(), rests=(side.taken(shares[worst]),),
                    room=lambda at: limits[worst] - at)  # fmt: skip

@@ -62,5 +62,5 @@ def _gate(
         f"{what}: {write(share, 3)} % of the demand there; {limit:g} % are borne where I_sc/I_L is {write(ratio, 3)}."
     )
     return at_most(key, name, share, limit, sentence=text, source=cite, unit="%",
-                   remedy="A choke, a front end of more pulses, or a filter.", rests=(side.taken(share),),
+                   remedy=side.remedy(), rests=(side.taken(share),),
                    room=lambda at: limit - at)  # fmt: skip
