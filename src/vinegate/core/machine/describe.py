@@ -14,6 +14,7 @@ from vinegate.core.machine.curves import Model, carrying_slip, curves
 from vinegate.core.machine.inertia import inertia_gate, rotor_inertia_estimate
 from vinegate.core.machine.promise import Promise
 from vinegate.core.machine.tabulated import Tabulated
+from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -203,9 +204,11 @@ def inertia(
     limit, source = rules.load_inertia(power_w, poles, rated.synchronous.value)
     if limit <= 0:
         return turns, None
+    own = circuit.plate.family is Family.CAGE  # the standards' inertia is that of cage machines of three phases
     startable = sheet.given(
         "load_inertia", "Load inertia it can start", "J_max", limit, "kg·m²",
-        provenance=Provenance.TABLE, source=source,
+        provenance=Provenance.TABLE if own else Provenance.ASSUMED,
+        source=source if own else f"as of a cage machine of three phases, {source}",
     )  # fmt: skip
     return turns, startable
 

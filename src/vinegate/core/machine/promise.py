@@ -159,11 +159,11 @@ def _band(which: str, usual: Floor, up_to: float) -> tuple[float, float]:
     return low, max(high, up_to / usual.value_pu)
 
 
-def stated(which: str, value_pu: float, differs: float) -> Promised:
-    """A torque, per unit of rated, that may differ so many times either way; given where it does not."""
-    how = "assumed" if differs > 1 else ""
+def stated(which: str, value_pu: float, low: float = 1.0, high: float = 1.0) -> Promised:
+    """A torque, per unit of rated, that may be so many times that; given where it has no band."""
+    how = "assumed" if high > low else ""
     label, path = _NAMES[which][2], f"machine.{which}_torque"
-    taken = _taken(path, label, 100 * value_pu, 1 / differs, differs, typed=(1.0, 1.0), how=how)
+    taken = _taken(path, label, 100 * value_pu, low, high, typed=(1.0, 1.0), how=how)
     return Promised(taken=taken, is_least=False)
 
 

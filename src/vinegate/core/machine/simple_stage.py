@@ -22,15 +22,15 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.usual_single import usual_single
 from vinegate.core.records import replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _WOUND_BREAKDOWN_PU = 2.5
 _USUAL_EFFICIENCY, _LEAST_LOSS_PU = 0.85, 0.02  # assumed; the least of what is lost where a plate leaves nothing
-_MAKERS_DIFFER = 1.33  # either way, single_phase_torque.csv
+_MAKERS_DIFFER = (1 / 1.33, 1.33)  # of torques of which no band is told, assumed
 
 
 def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> RatedPoint | None:
@@ -159,23 +159,22 @@ def _single(
     if inrush is None or inrush.high is None:
         sheet.needs([("plate.code_letter", f"{rules.words.locked_rotor} current")], "the machine model")
         return None
-    table = load("single_phase_torque")
-    row = table.find(kind=circuit.plate.kind or "")
-    assert row is not None
+    usual = usual_single(circuit.plate.kind)
+    assert usual is not None
+    at_rest = tuple(end / usual.at_rest for end in usual.at_rest_band)
     torques, promised = [], {}
-    for key, name, symbol in (
-        ("locked_rotor", "Locked-rotor torque, of rated", "T_LR"),
-        ("breakdown", "Breakdown torque, of rated", "T_bd"),
+    for key, name, symbol, taken, band in (
+        ("locked_rotor", "Locked-rotor torque, of rated", "T_LR", usual.at_rest, at_rest),
+        ("breakdown", "Breakdown torque, of rated", "T_bd", usual.breakdown, _MAKERS_DIFFER),
     ):
         path = f"{key}_torque"
         given = getattr(circuit.machine, f"{path}_pu")
-        value = given if given is not None else table.number(row, key)
-        assert value is not None
+        value = given if given is not None else taken
         provenance = circuit.source_of(f"machine.{path}") if given is not None else Provenance.ASSUMED
-        source = "entered" if given is not None else row["why"]
+        source = "entered" if given is not None else usual.why
         sheet.given(path, name, symbol, 100 * value, "%", provenance=provenance, source=source)
         torques.append(value)
-        promised[key] = stated(key, value, 1.0 if given is not None else _MAKERS_DIFFER)
+        promised[key] = stated(key, value, *(band if given is None else ()))
     found = single_phase(
         point,
         poles=poles,
@@ -184,7 +183,8 @@ def _single(
         breakdown_pu=max(torques[1], LEAST_BREAKDOWN_PU),
         switched=circuit.plate.kind in ("split-phase", "capacitor-start", "capacitor-start-run"),
     )
-    promise = Promise(**promised, pull_up=stated("pull_up", min(torques), _MAKERS_DIFFER))
+    rises = torques[0] < torques[1] and circuit.machine.locked_rotor_torque_pu is None
+    promise = Promise(**promised, pull_up=stated("pull_up", min(torques), *(at_rest if rises else _MAKERS_DIFFER)))
     machine = describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v)
     return replace(machine, promise=promise)
 

@@ -18,6 +18,7 @@ _STALL_S: Final = 12.0
 _BAND_S: Final = (5.0, 40.0)  # of machines to 500 hp; estimated
 _STALL_HP: Final = 500
 _SOURCE: Final = "NEMA MG 1:2021 12.49 asks this of machines to 500 hp; the plate does not say that it is built so"
+_OF_ONE_PHASE: Final = "as NEMA MG 1:2021 12.49 asks of three-phase machines; nothing asks it of single-phase ones"
 _FAR_TIMES: Final = 4.0  # assumed
 COLD_TIMES: Final = 1.2
 """Stall time from cold over that from hot, at least: usual limits lie 1.2 to 1.5 times apart; estimated."""
@@ -55,8 +56,9 @@ def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
     if hot is None:
         if power_w is None or power_w > _STALL_HP * WATT_PER_HP * 1.001:
             return Stalls()
+        source = _OF_ONE_PHASE if circuit.plate.family is Family.SINGLE else _SOURCE
         sheet.given(
-            "stall_hot", "Safe stall time, hot", "t_hot", _STALL_S, "s", provenance=Provenance.ASSUMED, source=_SOURCE
+            "stall_hot", "Safe stall time, hot", "t_hot", _STALL_S, "s", provenance=Provenance.ASSUMED, source=source
         )
     low, high = (hot, hot) if hot is not None else _BAND_S
     if hot is None and cold is not None:

@@ -13,6 +13,7 @@ from vinegate.core.numbers import write, write_down
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.letter import by_letter, design_row, letter_drawing, letter_times
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.usual_single import usual_single
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -66,7 +67,8 @@ def locked_rotor(
     """Amperes and origin as `known` from the machine's curve, circuit or tests; else the best source the plate offers,
     in this order: stamped amperes; code letter (NEMA MG 1 10.37.2);
     ratio to rated current; the limit of IEC 60034-12 for designs N and H, of NEMA MG 1 for B, C and D; an assumed 5
-    to 8 times rated current. None, with what is missing named, when not even that can be said.
+    to 8 times rated current, of one phase what its kind usually draws. None, with what is missing named, when not even
+    that can be said.
     """
     ask = _Ask(sheet, circuit, rated, rules)
     if circuit.plate.family in (Family.WOUND, Family.DC):
@@ -326,12 +328,20 @@ def _assumed(ask: _Ask) -> LockedRotor | None:
     current = ask.rated.current
     if current is None:
         return None
-    ends = {}
-    for end, symbol in (("low", "c_low"), ("high", "c")):
+    ends, times = {}, []
+    usual = usual_single(ask.circuit.plate.kind)
+    for place, (end, symbol) in enumerate((("low", "c_low"), ("high", "c"))):
         name = f"Assumed multiple of {current.symbol}, {end} end"
-        ratio = assume(ask.sheet, f"locked_rotor_ratio_{end}", f"ratio_{end}", name, symbol)
+        if usual is not None:
+            ratio = ask.sheet.given(
+                f"ratio_{end}", name, symbol, usual.drawn[place], "", provenance=Provenance.ASSUMED,
+                source=f"usual of its kind: {usual.why}",
+            )  # fmt: skip
+        else:
+            ratio = assume(ask.sheet, f"locked_rotor_ratio_{end}", f"ratio_{end}", name, symbol)
+        times.append(write(ratio.value))
         ends[end] = _times_rated(ask, end, ratio, current, ratio.source)
     ask.sheet.needs(
         [("plate.code_letter", "code letter, starting ratio or stamped amperes")], "a firm starting current"
     )
-    return LockedRotor(ends["low"], ends["high"], f"assumed 5 to 8 × {current.symbol}")
+    return LockedRotor(ends["low"], ends["high"], f"assumed {' to '.join(times)} × {current.symbol}")

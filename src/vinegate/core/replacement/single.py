@@ -6,6 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core.plate.kind import Family, shown
+from vinegate.core.plate.usual_single import usual_single
 from vinegate.core.replacement.electric import rated_nm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
@@ -16,13 +17,6 @@ _STRENGTH: Final = {
     "split-phase": 2,
     "capacitor-start": 3,
     "capacitor-start-run": 3,
-}
-_TORQUE: Final = {
-    "split-phase": (100, 175),
-    "capacitor-start": (200, 400),
-    "capacitor-start-run": (200, 450),
-    "permanent-split": (30, 100),
-    "shaded-pole": (40, 80),
 }
 _HAVE: Final = {
     "start": ("capacitor-start", "capacitor-start-run"),
@@ -46,12 +40,13 @@ def _kind(pair: Pair) -> Row:
     row = Said("single", "Breakaway", shown(old), shown(new))
     if old == new:
         return row.put(fits=Fits.SAME, text="The same kind.")
-    first, second = _STRENGTH.get(old), _STRENGTH.get(new)
-    if first is None or second is None:
+    first, second, was, gives = _STRENGTH.get(old), _STRENGTH.get(new), usual_single(old), usual_single(new)
+    if first is None or second is None or was is None or gives is None:
         return row.put(fits=Fits.UNKNOWN, text="", needs=("its torque at rest",))
-    text = "{} to {} % of rated torque at rest, for {} to {} %.".format(*_TORQUE[new], *_TORQUE[old])
+    ends = [f"{100 * end:.0f}" for end in (*gives.at_rest_band, *was.at_rest_band)]
+    text = "{} to {} % of rated torque at rest, for {} to {} %.".format(*ends)
     asked = _asked_pct(pair)
-    if second < first and asked is not None and asked * _SPARE <= _TORQUE[new][0]:
+    if second < first and asked is not None and asked * _SPARE <= 100 * gives.at_rest_band[0]:
         text += f" The load asks {asked:.0f} % of it at most."
         return row.put(fits=Fits.WITH, text=text, source=_SOURCE, task="Try the heaviest start.")
     if second >= first:
@@ -79,7 +74,7 @@ def _capacitor(pair: Pair, which: str) -> Row | None:
         return None
     kind = pair.new.plate.kind or ""
     row = Said(f"{which}_capacitor", f"{which.capitalize()} capacitor", old, new)
-    if not new and kind in _TORQUE and kind not in _HAVE[which]:
+    if not new and usual_single(kind) is not None and kind not in _HAVE[which]:
         return row.put(fits=Fits.WITH, text="A motor of its kind has none.", source=_PLATE,
                        task="The old one goes with the old motor.")  # fmt: skip
     if not new:

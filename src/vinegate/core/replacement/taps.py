@@ -12,12 +12,12 @@ from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import breakdown_slip
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
+from vinegate.core.plate.usual_single import usual_single
 from vinegate.core.records import dataclass
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Machine, Pair
 from vinegate.core.replacement.speed import settles_at
-from vinegate.core.tables import load
 
 _SOURCE: Final = (
     "a tap weakens the field: torque at a slip by the factor that gives the stamped speed with a fan that takes the "
@@ -72,10 +72,10 @@ def tapped(machine: Machine, text: str) -> Tapped | None:
     rated = machine.rated.speed.value
     if abs(speeds[0] / rated - 1) > _PLATE_PU or any(later >= earlier for earlier, later in pairwise(speeds)):
         return None
-    usual = load("single_phase_torque").find(kind=machine.plate.kind or "")
+    usual = usual_single(machine.plate.kind)
     whole = Tapped(
         stamped=speeds, shares=(1.0,), rated_nm=torque, synchronous_rpm=synchronous, rated_slip=1 - rated / synchronous,
-        breakdown_pu=float(usual["breakdown"]) if usual is not None else _USUAL_BREAKDOWN,
+        breakdown_pu=usual.breakdown if usual is not None else _USUAL_BREAKDOWN,
     )  # fmt: skip
     asked = torque * (np.array(speeds) / rated) ** 2
     shares = tuple(float(one) for one in asked / whole.torque_nm(np.array(speeds)))

@@ -47,6 +47,8 @@ class Asked:
     load_inertia_limit: float | None
     inertia_source: str
     inertia_by_maker: bool
+    inertia_by_standard: bool
+    """Whether the machine is one of those whose inertia its standard has."""
     load: LoadAsked
     promise: Promise | None
     starts_per_hour: float | None

@@ -20,7 +20,7 @@ from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.ways import USUAL, way_of
-from vinegate.core.turning import Taken, less, more, point
+from vinegate.core.turning import Room, Taken, less, more, point
 
 _OF_HEAT: Final = 5
 """Facts that a start's heat grows with, as `_heats` names them."""
@@ -28,6 +28,10 @@ _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
 _MEAN_LOSS: Final = "mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)"
 _SELDOM_MORE: Final = 20.0
+_HEAT: Final = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
+_SUCCESSION: Final = "start.succession"
+_TWICE: Final = "Two starts cold, one hot"
+_AGREE: Final = "Agree inertia and starts in succession with the motor's maker."
 """Starts an hour above which nobody is asked whether it starts more often; assumed."""
 
 
@@ -84,12 +88,11 @@ def stall_gate(laden: Laden, run: MethodRun, asked: Asked, leaves: tuple[Taken, 
         return None
     if asked.stall is None:
         return unknown(key, name, ("safe stall time, hot",))
-    source = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
     stays, stall = run.course.i2t_s, asked.stall
     share = 100 * stays / stall.value
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
     gate = at_most(
-        key, name, share, 100.0, sentence=text, source=source, unit="%",
+        key, name, share, 100.0, sentence=text, source=_HEAT, unit="%",
         rests=(*more(stall, *leaves), *_heats(laden, run, asked)),
         room=lambda bears, *facts: bears
         - stays * _weaker(laden, facts[: len(leaves)]) * _heat_times(laden, run, asked, *facts[len(leaves) :]),
@@ -130,23 +133,49 @@ def succession_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     most, own, load = asked.load_inertia_limit, asked.load.load_inertia_kgm2, asked.load
     if asked.inertia_by_maker:
         return _inertia_by_maker(asked, own, most)
+    if not asked.inertia_by_standard:
+        return _by_heat(laden, run, asked)
+    bears = _bears(laden, run, asked)
     text = f"Load inertia {write(own, 3)} of {write(most, 3)} kg·m²"
     text += ": normal." if own <= most else f": {write(own / most, 2)} × what the standard asks it to start."
-    hot, cold = asked.stall or point(0.0), asked.cold
-    stays, per = run.course.i2t_s, own / load.inertia.value if load.inertia.value else 1.0
-
-    def room(bears_hot: float, inertia: float, *facts: float) -> float:
-        heat = stays * _heat_times(laden, run, asked, inertia, *facts)
-        bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
-        bears = min(bears_hot - heat, bears_cold - 2 * heat)
-        return max((most - inertia * per) / most, bears / max(bears_cold, bears_hot, 1e-9))
-
+    per = own / load.inertia.value if load.inertia.value else 1.0
     gate = at_most(
-        "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
-        unit="kg·m²", rests=(*more(hot), *_heats(laden, run, asked)), room=room,
-        remedy="Agree inertia and starts in succession with the motor's maker.",
+        _SUCCESSION, _TWICE, own, most, sentence=text, source=asked.inertia_source, unit="kg·m²",
+        rests=_of_succession(laden, run, asked), remedy=_AGREE,
+        room=lambda hot, inertia, *facts: max((most - inertia * per) / most, bears(hot, inertia, *facts)),
     )  # fmt: skip
     return replace(gate, margin=None) if gate.verdict.usable and own > most else gate  # by its heat, not this number
+
+
+def _of_succession(laden: Laden, run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
+    return (*more(asked.stall or point(0.0)), *_heats(laden, run, asked))
+
+
+def _bears(laden: Laden, run: MethodRun, asked: Asked) -> Room:
+    """What is left of the heat that it bears, behind one start from hot or two from cold, by these facts."""
+    stays, cold = run.course.i2t_s, asked.cold
+
+    def bears(bears_hot: float, inertia: float, *facts: float) -> float:
+        heat = stays * _heat_times(laden, run, asked, inertia, *facts)
+        bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
+        return min(bears_hot - heat, bears_cold - 2 * heat) / max(bears_cold, bears_hot, 1e-9)
+
+    return bears
+
+
+def _by_heat(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
+    """Of a machine whose standard has no inertia: its heat alone tells. None where what it bears is asked elsewhere."""
+    stall, cold = asked.stall, asked.cold
+    if stall is None:
+        return None
+    from_cold = cold.value if cold is not None and cold.given else COLD_TIMES * stall.value
+    share = 100 * max(run.course.i2t_s / stall.value, 2 * run.course.i2t_s / from_cold)
+    bears = _bears(laden, run, asked)
+    return at_most(
+        _SUCCESSION, _TWICE, share, 100.0, unit="%", source=_HEAT, rests=_of_succession(laden, run, asked),
+        sentence=f"One start from hot or two from cold heat it to {share:.0f} % of what it bears.",
+        room=bears, remedy=_AGREE,
+    )  # fmt: skip
 
 
 def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
@@ -154,10 +183,10 @@ def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
     inertia = asked.load.inertia
     per = own / inertia.value if inertia.value else 1.0
     return at_most(
-        "start.succession", "Two starts cold, one hot", own, most, source=asked.inertia_source, unit="kg·m²",
+        _SUCCESSION, _TWICE, own, most, source=asked.inertia_source, unit="kg·m²",
         sentence=f"Load inertia {write(own, 3)} of {write(most, 3)} kg·m² that its maker allows.",
         rests=less(inertia), room=lambda turns: (most - turns * per) / most,
-        remedy="Agree inertia and starts in succession with the motor's maker.",
+        remedy=_AGREE,
     )  # fmt: skip
 
 

@@ -287,6 +287,7 @@ def _asked(
         load_inertia_limit=inertia_limit,
         inertia_source=inertia_source,
         inertia_by_maker=circuit.machine.load_inertia_kgm2 is not None,
+        inertia_by_standard=circuit.plate.family is Family.CAGE,
         load=known.load,
         promise=known.machine.promise,
         starts_per_hour=circuit.start.starts_per_hour,
