@@ -16,7 +16,7 @@ _SUBSTITUTIONS = 40
 _GUESS_LEAVES = 0.3  # of `R + √(R² + X²)`; with a half no leakage would be left
 _MOST_LOAD = 2.0  # of rated: beyond it loss is counted no further, as it never lasts; assumed
 _IDLE_PU = 0.5  # what a single-phase machine draws with nothing coupled, of rated: at least so much; assumed
-_SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed
+SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -102,7 +102,7 @@ def single_phase(
     peak = breakdown_slip(rated_slip=rated_slip, breakdown_pu=breakdown_pu)
     safe = np.maximum(slip, 1e-9)
     running = 2 * breakdown_pu / (safe / peak + peak / safe)
-    ends_at = max(_SWITCH_SLIP if switched else 0.0, rated_slip)
+    ends_at = max(SWITCH_SLIP if switched else 0.0, rated_slip)
     at_rest = 2 * breakdown_pu / (1 / peak + peak)
     starts = np.clip((slip - ends_at) / (1 - ends_at), 0, 1)
     current = _drawn(rated, locked_rotor_current_a, slip, starts, rated_slip=rated_slip, peak=peak)

@@ -19,7 +19,7 @@ from vinegate.core.machine.simple import (
 from vinegate.core.machine.slip_rings import slip_rings
 from vinegate.core.machine.torques import LEAST_BREAKDOWN_PU
 from vinegate.core.numbers import write
-from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.kind import SWITCHED, Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.usual_single import usual_single
@@ -181,7 +181,7 @@ def _single(
         locked_rotor_current_a=inrush.high.value,
         locked_rotor_pu=torques[0],
         breakdown_pu=max(torques[1], LEAST_BREAKDOWN_PU),
-        switched=circuit.plate.kind in ("split-phase", "capacitor-start", "capacitor-start-run"),
+        switched=circuit.plate.kind in SWITCHED,
     )
     rises = torques[0] < torques[1] and circuit.machine.locked_rotor_torque_pu is None
     promise = Promise(**promised, pull_up=stated("pull_up", min(torques), *(at_rest if rises else _MAKERS_DIFFER)))

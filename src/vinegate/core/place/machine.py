@@ -8,11 +8,11 @@ from vinegate.core.grade import Answer, breaks, depends, lacks, meets
 from vinegate.core.place.facts import Area
 from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_code, enclosure_row
 from vinegate.core.plate.facts import Plate
-from vinegate.core.plate.kind import Family
+from vinegate.core.plate.kind import SWITCHED, Family
 from vinegate.core.plate.protector import read_protector
 from vinegate.core.turning import Turns
 
-_SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run", "universal")
+_ARCS: Final = (*SWITCHED, "universal")
 _SWITCH: Final = "its starting switch"
 
 
@@ -26,7 +26,7 @@ def sparks(plate: Plate) -> str | None:
     """What arcs in normal work; None for a cage machine without switch, brushes or a protector's contacts."""
     if plate.family in (Family.WOUND, Family.DC) or plate.kind == "universal":
         return "its brushes"
-    if plate.kind in _SWITCHED:
+    if plate.kind in _ARCS:
         return _SWITCH
     protector = read_protector(plate.thermal_protection)
     if protector is not None and protector.sparks:

@@ -30,6 +30,10 @@ _KINDS: Final = (
     ("dc-compound", "compound", Family.DC),
     ("dc-permanent", "permanent magnet", Family.DC),
 )
+START_CAPACITOR: Final = ("capacitor-start", "capacitor-start-run")
+"""Kinds with a capacitor that a switch takes out on the way up."""
+SWITCHED: Final = ("split-phase", *START_CAPACITOR)
+"""Kinds whose start winding a switch takes out, once they turn."""
 _BEFORE: Final = {Family.SINGLE: "single-phase, ", Family.DC: "DC, "}
 KINDS: Final = tuple((key, _BEFORE.get(family, "") + word) for key, word, family in _KINDS)
 KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {

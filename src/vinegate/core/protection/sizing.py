@@ -53,7 +53,7 @@ def whatever_is_not_said(gate: Gate, least: Callable[[], str | None], otherwise:
     if gate.verdict is not Verdict.CHECK:
         return gate
     size = least()
-    return replace(gate, remedy=f"At least {size}, however it is laid." if size else f"{otherwise}.")
+    return replace(gate, remedy=f"At least {size}, whatever is not said of it." if size else f"{otherwise}.")
 
 
 def electronic_starter(need: Need, source: str) -> Device:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.plate.kind import Family, shown
+from vinegate.core.plate.kind import START_CAPACITOR, Family, shown
 from vinegate.core.plate.usual_single import usual_single
 from vinegate.core.replacement.electric import rated_nm
 from vinegate.core.replacement.fits import Fits, Row, Said
@@ -19,7 +19,7 @@ _STRENGTH: Final = {
     "capacitor-start-run": 3,
 }
 _HAVE: Final = {
-    "start": ("capacitor-start", "capacitor-start-run"),
+    "start": START_CAPACITOR,
     "run": ("permanent-split", "capacitor-start-run"),
 }
 _SPARE: Final = 1.1

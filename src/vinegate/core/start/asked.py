@@ -53,6 +53,7 @@ class Asked:
     promise: Promise | None
     starts_per_hour: float | None
     starts_allowed: float | None
+    start_capacitor: bool
     rated_loss_w: float
     losing: Losing
     trip_a: float | None

@@ -6,13 +6,11 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, confirm, rule
-from vinegate.core.plate.kind import word
+from vinegate.core.plate.kind import SWITCHED, word
 from vinegate.core.plate.rotation import one_way
 
 _SOURCE: Final = "IEC 60034-8:2007; NEMA MG 1:2021 2.24"
 _SINGLE: Final = "Fitzgerald, 6th ed., chapter 9"
-_SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run")
-"""Kinds whose start winding is out once they turn."""
 
 
 def both_ways(circuit: Circuit) -> tuple[Gate, ...]:
@@ -27,7 +25,7 @@ def both_ways(circuit: Circuit) -> tuple[Gate, ...]:
                  remedy="A motor of another kind, or a gear that reverses."),
         )  # fmt: skip
     found = []
-    if kind in _SWITCHED:
+    if kind in SWITCHED:
         text = (
             f"A {word(kind)} motor reverses by its start winding, whose leads are brought out "
             "apart, and only from near rest: while it turns that winding is off, and it runs on as before."

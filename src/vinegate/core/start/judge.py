@@ -12,6 +12,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, rule
 from vinegate.core.start.asked import UNLOADED, Asked
 from vinegate.core.start.drive_course import COUNTED, available_torque
+from vinegate.core.start.judge_capacitor import capacitor_gate
 from vinegate.core.start.judge_commutator import commutator_gate
 from vinegate.core.start.judge_flicker import flicker_gates
 from vinegate.core.start.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
@@ -54,6 +55,7 @@ def judge(
         class_gate(laden, run, asked, relay),
         succession_gate(laden, run, asked),
         per_hour_gate(laden, run, asked),
+        capacitor_gate(laden, run, asked),
         trip_gate(plant, run, asked),
     ]
     return tuple(gate for gate in found if gate is not None)

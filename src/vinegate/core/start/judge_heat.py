@@ -23,16 +23,16 @@ from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.turning import Room, Taken, less, more, point
 
 _OF_HEAT: Final = 5
-"""Facts that a start's heat grows with, as `_heats` names them."""
+"""Facts that a start's heat grows with, as `heat_facts` names them."""
 _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
 _MEAN_LOSS: Final = "mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)"
 _SELDOM_MORE: Final = 20.0
+"""Starts an hour above which nobody is asked whether it starts more often; assumed."""
 _HEAT: Final = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
 _SUCCESSION: Final = "start.succession"
 _TWICE: Final = "Two starts cold, one hot"
 _AGREE: Final = "Agree inertia and starts in succession with the motor's maker."
-"""Starts an hour above which nobody is asked whether it starts more often; assumed."""
 
 
 def _of_load(asked: Asked) -> tuple[Taken, ...]:
@@ -53,7 +53,7 @@ def _strength(laden: Laden, run: MethodRun, asked: Asked) -> Taken:
     return strength(asked.promise, heats_of(laden, asked.promise, ramped=run.ramped))
 
 
-def _heats(laden: Laden, run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
+def heat_facts(laden: Laden, run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
     """The facts that a start's heat grows with: inertia of load and rotor, how weak the machine may be, and what the
     load asks.
     """
@@ -68,8 +68,8 @@ def _by_the_least(gate: Gate, asked: Asked, left: float) -> Gate:
     return replace(gate, sentence=f"{gate.sentence} Simulated with the least torque that is promised: its own may do.")
 
 
-def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> float:
-    """Heat with these facts, in the order of `_heats`, over that as simulated. A drive's ramp lasts as it is set:
+def heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> float:
+    """Heat with these facts, in the order of `heat_facts`, over that as simulated. A drive's ramp lasts as it is set:
     what grows is its torque.
     """
     inertia, rotor, times, power, breakaway = facts
@@ -93,9 +93,9 @@ def stall_gate(laden: Laden, run: MethodRun, asked: Asked, leaves: tuple[Taken, 
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
     gate = at_most(
         key, name, share, 100.0, sentence=text, source=_HEAT, unit="%",
-        rests=(*more(stall, *leaves), *_heats(laden, run, asked)),
+        rests=(*more(stall, *leaves), *heat_facts(laden, run, asked)),
         room=lambda bears, *facts: bears
-        - stays * _weaker(laden, facts[: len(leaves)]) * _heat_times(laden, run, asked, *facts[len(leaves) :]),
+        - stays * _weaker(laden, facts[: len(leaves)]) * heat_times(laden, run, asked, *facts[len(leaves) :]),
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
     return _by_the_least(gate, asked, stall.value - stays * _strength(laden, run, asked).low)
@@ -118,8 +118,8 @@ def class_gate(laden: Laden, run: MethodRun, asked: Asked, relay: RelayHeat) -> 
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
-        rests=_heats(laden, run, asked),
-        room=lambda *facts: 100.0 - slowest * _heat_times(laden, run, asked, *facts),
+        rests=heat_facts(laden, run, asked),
+        room=lambda *facts: 100.0 - slowest * heat_times(laden, run, asked, *facts),
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
     of_needed = relay.pct(needed or _CLASSES[-1])
@@ -148,7 +148,7 @@ def succession_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
 
 
 def _of_succession(laden: Laden, run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
-    return (*more(asked.stall or point(0.0)), *_heats(laden, run, asked))
+    return (*more(asked.stall or point(0.0)), *heat_facts(laden, run, asked))
 
 
 def _bears(laden: Laden, run: MethodRun, asked: Asked) -> Room:
@@ -156,7 +156,7 @@ def _bears(laden: Laden, run: MethodRun, asked: Asked) -> Room:
     stays, cold = run.course.i2t_s, asked.cold
 
     def bears(bears_hot: float, inertia: float, *facts: float) -> float:
-        heat = stays * _heat_times(laden, run, asked, inertia, *facts)
+        heat = stays * heat_times(laden, run, asked, inertia, *facts)
         bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
         return min(bears_hot - heat, bears_cold - 2 * heat) / max(bears_cold, bears_hot, 1e-9)
 
@@ -235,7 +235,7 @@ def _shares_of(laden: Laden, run: MethodRun, asked: Asked) -> Callable[..., floa
     course, power, runs_w = run.course, asked.load.power.value, asked.running_w
 
     def share(per_hour: float, times: float, strong: float, *load: float) -> float:
-        heat = course.heat_j * _heat_times(laden, run, asked, load[0], load[1], times * strong, load[2], load[3])
+        heat = course.heat_j * heat_times(laden, run, asked, load[0], load[1], times * strong, load[2], load[3])
         return 100 * (runs_w(load[2] / power if power else 1.0) + per_hour * heat / 3600) / asked.rated_loss_w
 
     return share

@@ -19,7 +19,7 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.slip_rings import first_torque
 from vinegate.core.machine.stall import Stalls
 from vinegate.core.machine.tabulated import Tabulated
-from vinegate.core.plate.kind import THREE_PHASE, Family, volt_ampere_factor
+from vinegate.core.plate.kind import START_CAPACITOR, THREE_PHASE, Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import Armature
@@ -282,16 +282,15 @@ def _asked(
         start_a=limits.start_current_a,
         flicker=limits.flicker,
         margin_pu=_margin(job),
-        stall=stalls.hot,
-        cold=stalls.cold,
-        load_inertia_limit=inertia_limit,
-        inertia_source=inertia_source,
+        stall=stalls.hot, cold=stalls.cold,
+        load_inertia_limit=inertia_limit, inertia_source=inertia_source,
         inertia_by_maker=circuit.machine.load_inertia_kgm2 is not None,
         inertia_by_standard=circuit.plate.family is Family.CAGE,
         load=known.load,
         promise=known.machine.promise,
         starts_per_hour=circuit.start.starts_per_hour,
         starts_allowed=circuit.machine.starts_per_hour,
+        start_capacitor=circuit.plate.kind in START_CAPACITOR,
         rated_loss_w=max(rated_loss_w, 1.0),
         losing=losing,
         trip_a=circuit.start.instantaneous_trip_a,
@@ -306,7 +305,7 @@ def _asked(
         helps=_helps(circuit, rules),
         flicker_standard=rules.flicker_standard(amps),
         large_change_s=rules.large_change_s(amps),
-    )
+    )  # fmt: skip
 
 
 _STRONG: Final = ("C", "D", "H")
