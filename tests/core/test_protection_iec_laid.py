@@ -76,10 +76,20 @@ def test_an_ampacity_of_a_run_that_is_not_all_said_is_assumed(h1, left_out, assu
     assert bool(figure.note) is assumed
 
 
-@pytest.mark.parametrize(("size", "done"), [("6 mm²", False), ("10 mm²", True), ("16 mm²", True)])
-def test_behind_a_drive_ten_square_millimetres_bear_its_leakage(size, done):
-    """IEC 60364-5-54 543.7: 10 mm² of copper, or a second conductor; else it is confirmed on site."""
-    plan = planner("skerry-sound.json", "F-5")({"wiring.ground_size": size})
+@pytest.mark.parametrize(
+    ("size", "metal", "done"),
+    [
+        ("6 mm²", "copper", False),
+        ("10 mm²", "copper", True),
+        ("10 mm²", "aluminium", False),
+        ("16 mm²", "aluminium", True),
+        ("10 mm²", None, False),  # it may be aluminium
+        ("16 mm²", None, True),
+    ],
+)
+def test_behind_a_drive_ten_square_millimetres_bear_its_leakage(size, metal, done):
+    """IEC 60364-5-54 543.7: 10 mm² of copper, 16 of aluminium, or a second conductor; else it is confirmed on site."""
+    plan = planner("skerry-sound.json", "F-5")({"wiring.ground_size": size, "wiring.metal": metal})
     gate = plan.gate("protection.leakage")
     assert gate.kind is Kind.CONFIRM
     assert (gate.verdict is Verdict.PASSES) is done

@@ -5,6 +5,7 @@ import re
 
 import pytest
 
+from tests.conftest import planner
 from tests.core.test_replacement import COMPRESSOR, HYDRAULIC, PUMP, row
 from vinegate.core.replacement.fits import Fits
 from vinegate.core.replacement.frames import Frame, differences
@@ -149,3 +150,18 @@ def test_a_weaker_kind_will_do_where_the_load_is_said_to_break_away_lightly(brea
     found = plan(copied | light | {"load.power": "5 hp", "load.breakaway": breakaway})
     assert row(found, "single").fits is fits
     assert row(found, "start_capacitor").text == "A motor of its kind has none."
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "changes", "told"),
+    [
+        ("harrowmere-lock.json", "G-21", {}, {"hangs": True, "classified": False}),
+        ("harrowmere-lock.json", "B-42", {"plate.listing": "Class I Group D"}, {"hangs": False, "classified": True}),
+        ("harrowmere-lock.json", "P-11", {}, {"hangs": False, "classified": False}),
+        ("harrowmere-lock.json", "P-11", {"stop.hold": "yes"}, {"hangs": True, "classified": False}),
+    ],
+)
+def test_the_steps_say_what_can_hurt(file, tag, changes, told):
+    facts = {"new_plate.power": "10 hp", "new_plate.volts": "460", "new_plate.speed": "1160 rpm"}
+    steps = planner(file, tag)(facts | changes).of(REPLACEMENT).steps
+    assert {word: any(word in step for step in steps) for word in told} == told

@@ -15,6 +15,10 @@ def steps_of(pair: Pair, rows: Sequence[Row]) -> tuple[str, ...]:
 
 def _steps(pair: Pair, rows: dict[str, Row]) -> Iterator[str]:
     yield "Lock out, tag, prove dead at the motor; wait out a drive's bus and every capacitor."
+    if pair.circuit.load.kind == "hoist" or pair.circuit.stop.hold == "yes":
+        yield "What hangs on it set down, or held by other means, before motor or brake is touched."
+    if "listing" in rows:
+        yield "By persons qualified for the classified area, as its document asks."
     yield "Note the old leads, links and rotation before anything is undone."
     yield from _tasks(rows, "frame", "mounting", "bearings", "brake")
     yield "Insulation of the new winding measured before it is connected."

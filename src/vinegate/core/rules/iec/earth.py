@@ -24,9 +24,8 @@ _SIGNALLED: Final = " A first fault is to be signalled and found."
 _TIMES_RESIDUAL: Final = 5.0
 _RESIDUAL_S: Final = 0.15
 """At five times its rated residual current even a delayed one opens within it (IEC 61008-1:2010 table 1, type S)."""
-_PEN_MM2: Final = {"copper": 10.0, "aluminium": 16.0}
+_SOUND_MM2: Final = {"copper": 10.0, "aluminium": 16.0}
 _PEN_RULE: Final = "IEC 60364-5-54:2011 543.4.1"
-_LEAKY_MM2: Final = 10.0
 _FIRST: Final = "IEC 60364-4-41:2005+A1:2017 411.6"
 
 
@@ -232,7 +231,7 @@ def _pen(need: Need) -> list[Gate]:
         board = need.job.board(leg.key)
         if board is None or board.ground_size is None or "mm²" not in board.ground_size:
             continue
-        least = _PEN_MM2[board.metal or "copper"]
+        least = _SOUND_MM2[board.metal or "copper"]
         if area_mm2(board.ground_size) < least:
             where = board_name(need.job, leg.key)
             text = f"{board.ground_size} to {where}: as PEN at least {least:g} mm², else the split is ahead of it."
@@ -254,9 +253,11 @@ def _drive_gates(need: Need, protective: str) -> list[Gate]:
             text = f"Type {said.upper()} ahead of a drive with a {'single' if need.fed_by_one else 'three'}-phase "
             remedy = f"Type {' or '.join(one.upper() for one in sees)}, of 300 mA or as its leakage allows."
             found.append(rule(key, name, said in sees, f"{text}rectifier.", source, remedy=remedy))
-    enough = "mm²" in protective and area_mm2(protective) >= _LEAKY_MM2
+    metal = need.circuit.wiring.metal or "aluminium"  # of a metal that nobody said, what needs more
+    enough = "mm²" in protective and area_mm2(protective) >= _SOUND_MM2[metal]
     text = (
-        f"A drive may leak more than 10 mA to earth: 10 mm² copper at least, or a second conductor; {protective} here."
+        "A drive may leak more than 10 mA to earth: 10 mm² copper or 16 mm² aluminium at least, or a second conductor; "
+        f"{protective} here."
     )
     found.append(
         confirm("protection.leakage", "Protective conductor for leakage", enough, text, "IEC 60364-5-54:2011 543.7")
