@@ -229,3 +229,20 @@ class TestAsMade:
     def test_at_400_volts_nothing_more_is_asked(self, h1):
         keys = {gate.key for gate in h1({"protection.contactor": "95 A"}).gates}
         assert "protection.contactor_volts" not in keys
+
+
+@pytest.mark.parametrize(
+    ("ratio", "contactor", "told"),
+    [
+        ("7.9", None, None),  # 50 A in the delta stand for 86.2 A in the line, and are tested to open 690 A there
+        ("8.4", None, Verdict.PASSES),  # 680 of 81 A
+        ("8.6", None, Verdict.UNKNOWN),  # 697
+        ("8.6", "65 A", Verdict.PASSES),
+    ],
+)
+def test_a_contactor_opens_eight_times_its_amperes(h1, ratio, contactor, told):
+    """IEC 60947-4-1 table 7, AC-3; what draws more at rest is for AC-3e or a larger one: confirmed, not failed."""
+    plan = h1({"plate.starting_current_ratio": ratio, "protection.contactor": contactor})
+    found = [gate for gate in plan.gates if gate.key == "protection.category"]
+    assert [gate.verdict for gate in found] == ([] if told is None else [told])
+    assert not any(gate.weighs for gate in found)

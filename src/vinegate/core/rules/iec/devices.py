@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping, Sequence
 from typing import Final
 
-from vinegate.core.grade import Gate, at_least, unknown
+from vinegate.core.grade import Gate, at_least, confirm, unknown
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import MINIATURE, Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
@@ -168,8 +168,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
         return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021")
     if plate is None:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
-    jogs, direct = need.circuit.protection.jogging == "yes", need.motor == "dc"
-    category = ("DC-5" if jogs else "DC-3") if direct else ("AC-4" if jogs else "AC-3")
+    category = _category(need)
     shares = _SHARES.get(need.way.windings, (("line", "", 100.0, "k_1"),))
     asked = []
     for number, (name, _, share, symbol) in enumerate(shares, start=1):
@@ -188,7 +187,8 @@ def starter(sheet: Sheet, need: Need) -> Device:
         remedy=f"At least {advised:g} A in {category}{at}.",
     )  # fmt: skip
     whole = f"at least {next_up(plate.value, ratings_in('iec')):g} A in {category}{at}"
-    gates = (gate, *(_contactor_volts(need, volts, category) if entered else ()), *directions(need, rule, whole))
+    line_a = rating * 100 / shares[0][2]
+    beside = (*_opens_a_stall(need, category, line_a, plate.value), *directions(need, rule, whole))
     return Device(
         key="starter",
         name=f"Contactor, {category}",
@@ -197,10 +197,17 @@ def starter(sheet: Sheet, need: Need) -> Device:
         asked=f"≥ {brief}",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
-        gates=gates,
+        gates=(gate, *(_contactor_volts(need, volts, category) if entered else ()), *beside),
         path="protection.contactor",
         take="" if rating == advised else f"{advised:g} A",
     )
+
+
+def _category(need: Need) -> str:
+    jogs = need.circuit.protection.jogging == "yes"
+    if need.motor == "dc":
+        return "DC-5" if jogs else "DC-3"
+    return "AC-4" if jogs else "AC-3"
 
 
 _Share = tuple[str, str, float, str]
@@ -238,6 +245,25 @@ def _contactor_volts(need: Need, volts: float, category: str) -> tuple[Gate, ...
 
 
 _NEAR: Final = 0.95
+_BREAKS: Final = 8.0
+"""Times its amperes that a contactor of AC-3 is tested to open (IEC 60947-4-1:2018 table 7)."""
+
+
+def _opens_a_stall(need: Need, category: str, line_a: float, rated_a: float) -> tuple[Gate, ...]:
+    """Machines of the best classes draw more at rest than usual ones: AC-3e is for them, or a larger contactor."""
+    at_rest = need.current.value if need.current is not None else 0.0
+    if category != "AC-3" or at_rest <= _BREAKS * rated_a * _NEARLY:
+        return ()
+    text = (
+        f"At rest it draws {write(at_rest, 3)} A, {write(at_rest / rated_a, 2)} times its rated current; a contactor "
+        f"of AC-3 is tested to open {_BREAKS:.0f} times its own, {write(_BREAKS * line_a, 3)} A in the line. Else one "
+        "of AC-3e."
+    )
+    done = _BREAKS * line_a >= at_rest
+    return (confirm("protection.category", "Contactor opens a stall", done, text, "IEC 60947-4-1:2018 table 7"),)
+
+
+_NEARLY: Final = 1.001
 
 
 def _share_source(need: Need) -> str:
