@@ -41,6 +41,12 @@ _ALL = {
         ("dc-drive", {"braking": "armature"}), ("full-voltage", {"runs_on_s": 4.0}),
     )
 } | {
+    f"{way} phases {'+'.join(wishes)}": drawn_to(way, Wishes(watches_phases=True, **wishes))
+    for way, wishes in (
+        ("full-voltage", {"reverses": True, "ride_s": 2.0}), ("wye-delta", {"two_wire": True, "restart_s": 5.0, "sensors": True}),
+        ("autotransformer", {"emergency": True, "lamps": "green"}), ("soft-starter", {"softly_s": 6.0}), ("drive", {"emergency": True, "slows_s": 3.0}),
+    )
+} | {
     f"rotor-resistor {words}": drawn_to("rotor-resistor", Wishes(**wishes))
     for words, wishes in (
         ("shorted", {"steps_s": ()}), ("seven steps", {"steps_s": (0.5,) * 7, "lamps": "red", "heater": True}),

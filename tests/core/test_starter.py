@@ -48,7 +48,7 @@ def test_each_shipped_circuit_is_proved(name):
 MAYBE = st.booleans()
 MIXTURES = st.builds(
     Wishes, two_wire=MAYBE, reverses=MAYBE, hands=MAYBE, emergency=MAYBE, limits=MAYBE, antiplug=MAYBE, follows=MAYBE,
-    stands_by=MAYBE, heater=MAYBE, bypass=MAYBE, closed=MAYBE, jog=MAYBE, two_poles=MAYBE, sensors=MAYBE,
+    stands_by=MAYBE, heater=MAYBE, bypass=MAYBE, closed=MAYBE, jog=MAYBE, two_poles=MAYBE, sensors=MAYBE, watches_phases=MAYBE,
     single=MAYBE, compelling=MAYBE, lamps=st.sampled_from(["", "red"]), stations=st.sampled_from([1, 3]),
     restart_s=st.sampled_from([0.0, 5.0]), changes_by=st.sampled_from(["", "operator", "speed"]),
     braking=st.sampled_from(["", "dc", "plugging", "brake", "armature"]), softly_s=st.sampled_from([0.0, 6.0]),

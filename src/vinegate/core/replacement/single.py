@@ -81,6 +81,8 @@ def _capacitor(pair: Pair, which: str) -> Row | None:
         return row.put(fits=Fits.UNKNOWN, text="", needs=(f"the new motor's {which} capacitor",))
     volts = [_volts(text) for text in (old, new)]
     task = "Fit the new one, never the old; a start capacitor does not run, nor a run capacitor start."
+    if which == "start":
+        task += " Where the old one had a resistor across it, the new one keeps one: 15 kΩ and 2 W are usual."
     if volts[0] is not None and volts[1] is not None and volts[1] < volts[0]:
         return row.put(
             fits=Fits.WITH,

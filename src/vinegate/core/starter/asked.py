@@ -43,6 +43,7 @@ def wishes_of(
         two_wire=facts.command == "two-wire",
         emergency=(facts.emergency or ("yes" if circuit.stop.emergency else "no")) == "yes",
         sensors=circuit.protection.thermistor == "yes",
+        watches_phases=facts.phases == "yes",
         reverses=circuit.start.reversing == "yes",
         closed=circuit.start.transition == "closed",
         opened=circuit.start.transition == "open",

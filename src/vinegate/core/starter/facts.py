@@ -60,6 +60,9 @@ class Starter(Facts):
     limits: str | None = field(choice("Limit switches", _YES_NO, help="One for each of two directions."))
     antiplug: str | None = field(choice("Anti-plugging", _YES_NO, help="No reversing while it still turns."))
     follows: str | None = field(choice("Follows another", _YES_NO, help="Only while another circuit's contact is in."))
+    phases: str | None = field(
+        choice("Phase relay", _YES_NO, help="On the line: opens where a phase is lost, or two are exchanged.")
+    )
     lamps: str | None = field(
         choice("Lamps", (("green", "green runs"), ("red", "red runs"), ("none", "none")),
                help="IEC 60204-1 and NFPA 79: green is normal; many pump panels: red runs. Ask once for a site.")

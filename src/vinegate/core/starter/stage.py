@@ -124,12 +124,20 @@ def _plan(work: Work) -> Drawn | None:
     return drawn
 
 
+_SMALL_SIGNALS: Final = (
+    "Signals to a controller, some milliamperes at 24 V, ask contacts made for so little: gold, or two side by side; "
+    "what reports a contactor's state mirrors its main poles (IEC 60947-4-1 annex F)."
+)
+
+
 def _auxiliaries(sheet: Sheet, parts: tuple[Part, ...], signals: int | None) -> None:
     """Auxiliary contacts of all its contactors: what is drawn takes, and what is wanted beside."""
     count = float(sum(one.contacts for one in parts if one.duty))
     drawn = sheet.given("aux_drawn", "Contacts drawn of its contactors", "n_1", count, "", source="counted in it")
     said = "entered" if signals is not None else "none asked"
     wanted = sheet.given("aux_signals", "Signals wanted", "n_2", float(signals or 0), "", source=said)
+    if signals:
+        sheet.notes.append(_SMALL_SIGNALS)
     sheet.work("aux", "Auxiliary contacts, at least", "n", drawn.value + wanted.value, "", formula="n_1+n_2",
                inputs=(drawn, wanted), source="of all its contactors together")  # fmt: skip
 

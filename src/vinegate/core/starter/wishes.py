@@ -21,7 +21,7 @@ from vinegate.core.starter.logic import (
 )
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
-OL_LOW, SENSORS = "OLl", "TH"
+OL_LOW, SENSORS, PHASES_LOST = "OLl", "TH", "PHR"
 _BLOCKED_S: Final = 0.5
 """Until a drive that is told to stop, and does not slow it, has blocked."""
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
@@ -39,6 +39,8 @@ class Wishes:
     """An emergency stop of category 1: power stays so long, while it is slowed; nought where it is cut at once."""
     sensors: bool = False
     """Thermistors in the winding, whose relay stands beside the overload; a drive's own input takes them instead."""
+    watches_phases: bool = False
+    """A relay on the line, which opens where a phase is lost or two are exchanged."""
     ramp_s: float = 0.0
     """How long its drive slows it after a stop, with a fifth to spare: what opens its lead waits so long."""
     reverses: bool = False
@@ -118,6 +120,10 @@ def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
     guards = [Input(tag=OL, name="overload", kind=Kind.GUARD, stops=True, location="panel")]
     if wishes.sensors:
         guards.append(Input(tag=SENSORS, name="winding too warm", kind=Kind.GUARD, stops=True, location="panel"))
+    if _phases(wishes):
+        guards.append(
+            Input(tag=PHASES_LOST, name="a phase lost or exchanged", kind=Kind.GUARD, stops=True, location="panel")
+        )
     if wishes.emergency:
         guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True, slows=wishes.slows_s > 0))
     if wishes.follows:
@@ -141,8 +147,14 @@ def permitted(wishes: Wishes) -> Logic:
 
 
 def tripping(wishes: Wishes) -> Logic:
-    """What trips by itself: the overload, and the relay of thermistors."""
-    return series(broken(OL), broken(SENSORS) if wishes.sensors else None)
+    """What trips by itself: the overload, the relay of thermistors, and that of the line's phases."""
+    sensors, phases = broken(SENSORS) if wishes.sensors else None, broken(PHASES_LOST) if _phases(wishes) else None
+    return series(broken(OL), sensors, phases)
+
+
+def _phases(wishes: Wishes) -> bool:
+    """One phase has no order, and no other that could be lost."""
+    return wishes.watches_phases and not wishes.single
 
 
 def stops_and_follows(wishes: Wishes) -> Logic:
@@ -291,6 +303,8 @@ def left_out(wishes: Wishes, circuit: Circuit) -> tuple[LeftOut, ...]:
     if wishes.compelling and wishes.two_wire and "speeds" in circuit.grants:
         why = "it is drawn with buttons; whoever closes held contacts goes through low"
         found.append(LeftOut("Only through low", why))
+    if wishes.watches_phases and wishes.single:
+        found.append(LeftOut("A phase relay", "one phase has no order"))
     if wishes.two_wire and wishes.stations > 1:
         found.append(LeftOut("Further stations", "they are drawn with buttons; a held contact is one"))
     return tuple(found)
