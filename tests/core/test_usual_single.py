@@ -14,19 +14,19 @@ FAN = {"plate.kind": "permanent-split", "load.kind": "fan-open", "load.power": "
 
 
 @pytest.mark.parametrize(
-    ("kind", "least", "most"),
-    [("split-phase", 6, 8), ("capacitor-start", 4, 6), ("capacitor-start-run", 4, 6), ("permanent-split", 3, 5)],
+    ("kind", "least"), [("split-phase", 5), ("capacitor-start", 4), ("capacitor-start-run", 4), ("permanent-split", 3)]
 )
-def test_at_rest_it_draws_what_its_kind_does(kind, least, most):
+def test_at_rest_it_draws_what_its_kind_does(kind, least):
+    """From the least of its kind, to what is stamped on some: letter K, 9 kVA/hp, is 7.2 times of 5 hp and 27 A."""
     plan = C71(UNSAID | {"plate.kind": kind})
     low, high = (plan.figure(f"start.locked_rotor_{end}") for end in ("low", "high"))
-    assert (low.value, high.value) == (28 * least, 28 * most)
+    assert (low.value, high.value) == (28 * least, 28 * 8)
     assert (low.provenance, high.provenance) == (Provenance.ASSUMED, Provenance.ASSUMED)
 
 
-@pytest.mark.parametrize(("limit", "verdict"), [("0.3 %", "fails"), ("0.4 %", "check"), ("0.6 %", "passes")])
+@pytest.mark.parametrize(("limit", "verdict"), [("0.25 %", "fails"), ("0.4 %", "check"), ("0.85 %", "passes")])
 def test_a_dip_fails_only_by_the_least_that_it_may_draw(limit, verdict):
-    """A permanent split capacitor draws 84 to 140 A: 0.31 to 0.51 % here, and five to eight times would be 0.51 to 0.8."""
+    """A permanent split capacitor draws 84 A at least: 0.31 % here, where five times would be 0.51."""
     gate = C71(UNSAID | {"plate.kind": "permanent-split", "limits.dip": limit}).gate("start.dip")
     assert gate.verdict == verdict
 

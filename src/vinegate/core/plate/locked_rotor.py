@@ -67,8 +67,8 @@ def locked_rotor(
     """Amperes and origin as `known` from the machine's curve, circuit or tests; else the best source the plate offers,
     in this order: stamped amperes; code letter (NEMA MG 1 10.37.2);
     ratio to rated current; the limit of IEC 60034-12 for designs N and H, of NEMA MG 1 for B, C and D; an assumed 5
-    to 8 times rated current, of one phase what its kind usually draws. None, with what is missing named, when not even
-    that can be said.
+    to 8 times rated current, of one phase from what its kind draws at least. None, with what is missing named, when not
+    even that can be said.
     """
     ask = _Ask(sheet, circuit, rated, rules)
     if circuit.plate.family in (Family.WOUND, Family.DC):
@@ -329,19 +329,22 @@ def _assumed(ask: _Ask) -> LockedRotor | None:
     if current is None:
         return None
     ends, times = {}, []
-    usual = usual_single(ask.circuit.plate.kind)
-    for place, (end, symbol) in enumerate((("low", "c_low"), ("high", "c"))):
-        name = f"Assumed multiple of {current.symbol}, {end} end"
-        if usual is not None:
-            ratio = ask.sheet.given(
-                f"ratio_{end}", name, symbol, usual.drawn[place], "", provenance=Provenance.ASSUMED,
-                source=f"usual of its kind: {usual.why}",
-            )  # fmt: skip
-        else:
-            ratio = assume(ask.sheet, f"locked_rotor_ratio_{end}", f"ratio_{end}", name, symbol)
+    for end, symbol in (("low", "c_low"), ("high", "c")):
+        ratio = _assumed_ratio(ask, end, symbol, f"Assumed multiple of {current.symbol}, {end} end")
         times.append(write(ratio.value))
         ends[end] = _times_rated(ask, end, ratio, current, ratio.source)
     ask.sheet.needs(
         [("plate.code_letter", "code letter, starting ratio or stamped amperes")], "a firm starting current"
     )
     return LockedRotor(ends["low"], ends["high"], f"assumed {' to '.join(times)} × {current.symbol}")
+
+
+def _assumed_ratio(ask: _Ask, end: str, symbol: str, name: str) -> Figure:
+    """At the low end what its kind draws at least, where single-phase machines of it draw less than three-phase ones."""
+    usual = usual_single(ask.circuit.plate.kind)
+    if usual is None or end == "high":
+        return assume(ask.sheet, f"locked_rotor_ratio_{end}", f"ratio_{end}", name, symbol)
+    return ask.sheet.given(
+        f"ratio_{end}", name, symbol, usual.drawn_least, "", provenance=Provenance.ASSUMED,
+        source=f"least usual of its kind: {usual.why}",
+    )  # fmt: skip

@@ -10,12 +10,12 @@ from vinegate.core.tables import load
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UsualSingle:
-    """Torques and amperes per unit of rated ones; bands from least to most."""
+    """Torques and amperes per unit of rated ones; the band of torque from least to most."""
 
     at_rest: float
     at_rest_band: tuple[float, float]
     breakdown: float
-    drawn: tuple[float, float]
+    drawn_least: float
     why: str
 
 
@@ -23,8 +23,8 @@ class UsualSingle:
 def usual_single(kind: str | None) -> UsualSingle | None:
     """Of this kind of single-phase machine; None of any other.
 
-    >>> usual_single("permanent-split").drawn, usual_single("universal")
-    ((3.0, 5.0), None)
+    >>> usual_single("permanent-split").drawn_least, usual_single("universal")
+    (3.0, None)
     """
     row = load("single_phase").find(kind=kind or "")
     if row is None:
@@ -33,6 +33,6 @@ def usual_single(kind: str | None) -> UsualSingle | None:
         at_rest=float(row["at_rest"]),
         at_rest_band=(float(row["at_rest_low"]), float(row["at_rest_high"])),
         breakdown=float(row["breakdown"]),
-        drawn=(float(row["drawn_low"]), float(row["drawn_high"])),
+        drawn_least=float(row["drawn_low"]),
         why=row["why"],
     )
