@@ -340,7 +340,7 @@ def _assumed(ask: _Ask) -> LockedRotor | None:
 
 
 def _assumed_ratio(ask: _Ask, end: str, symbol: str, name: str) -> Figure:
-    """At the low end what its kind draws at least, where single-phase machines of it draw less than three-phase ones."""
+    """At the low end what its kind draws at least: single-phase machines of some draw less than three-phase ones."""
     usual = usual_single(ask.circuit.plate.kind)
     if usual is None or end == "high":
         return assume(ask.sheet, f"locked_rotor_ratio_{end}", f"ratio_{end}", name, symbol)

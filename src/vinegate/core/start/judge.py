@@ -20,6 +20,7 @@ from vinegate.core.start.judge_volts import (
     contactor_gate,
     dip_gate,
     sensitive_gate,
+    share_drawn,
     utility_gate,
 )
 from vinegate.core.start.laden import Laden
@@ -83,9 +84,11 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked, leaves: tuple[Taken,
     promised = _deciding(asked, float(speed[place]))
     governed = [_governed(asked, speed, one) for one in promised]
 
+    current, fed = _by_current(plant, run, asked, speed)
+
     def room(*facts: float) -> float:
-        power, breakaway, *left = facts[len(promised) :]
-        grown = torque * (left[0] if left else 1.0)
+        power, breakaway, *rest = facts[len(promised) :]
+        grown = torque * (rest[0] if leaves else 1.0) * (fed(rest[-1]) if current else 1.0)
         for one, where, value in zip(promised, governed, facts, strict=False):
             grown[where] *= value / one.value
         spare = float((grown - load(power, breakaway)).min()) / plant.rated_torque_nm
@@ -94,8 +97,28 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked, leaves: tuple[Taken,
     asks = (asked.load.power, asked.load.breakaway)
     return at_least(
         key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=_stronger(run, asked), room=room,
-        rests=more(*promised) + less(*asks) + more(*leaves),
+        rests=more(*promised) + less(*asks) + more(*leaves) + less(*current),
     )  # fmt: skip
+
+
+def _by_current(
+    plant: Plant, run: MethodRun, asked: Asked, speed: Array
+) -> tuple[tuple[Taken, ...], Callable[[float], Array]]:
+    """The current at rest where nobody gave it, and torque at these speeds with another one, over that as taken: it was
+    taken at its high end, and one that draws less keeps more volts, whose square torque goes with.
+    """
+    sag, whole = asked.sag, np.ones_like(speed)
+    if sag is None or sag.current.given or not sag.current.wide or run.held or run.ramped or run.commutator:
+        return (), lambda amps: whole
+    course, taken, share = run.course, [one.value for one in sag.rests], share_drawn(plant, run)
+    amperes = course.all("motor_a")
+    drawn = np.interp(speed, course.all("speed_pu"), amperes) / max(float(amperes.max()), 1e-9)
+
+    def kept(amps: float) -> Array:
+        falls = 1 - sag.stays([amps, *taken[1:]], share) * sag.plate_v / sag.volts_v
+        return np.asarray(1 - drawn * falls)
+
+    return (sag.current,), lambda amps: (kept(amps) / kept(taken[0])) ** 2
 
 
 def _deciding(asked: Asked, speed_pu: float) -> list[Taken]:

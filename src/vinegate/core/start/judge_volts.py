@@ -30,7 +30,7 @@ def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
     return max(1 - float(course.all("bus_pu")[bus].min()) / float(before[bus]), 0.0)
 
 
-def _share(plant: Plant, run: MethodRun) -> float:
+def share_drawn(plant: Plant, run: MethodRun) -> float:
     """Of the locked-rotor current that the way draws at most."""
     return max(float(run.course.all("line_a").max()) / plant.locked_current_a, 1e-3)
 
@@ -43,7 +43,7 @@ def moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken], 
     sag = asked.sag
     if sag is None:
         return (), lambda *_: 1.0
-    share = _share(plant, run)
+    share = share_drawn(plant, run)
     if run.held:
         angles = sag.rests[2:]
         taken = [one.value for one in sag.rests[:2]]
@@ -172,7 +172,7 @@ def utility_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     limit, value, unit = asked.start_a or 0.0, here_a * plant.board_v / main_v, "A"
     if asked.start_va is not None:
         limit, value, unit = asked.start_va / 1000, plant.volt_amperes(here_a) / 1000, "kVA"
-    sag, share = asked.sag, _share(plant, run)
+    sag, share = asked.sag, share_drawn(plant, run)
     rests: tuple[Taken, ...] = ()
     if sag is not None and not run.held:
         rests = sag.rests
