@@ -43,8 +43,8 @@ _ALL = {
 } | {
     f"{way} phases {'+'.join(wishes)}": drawn_to(way, Wishes(watches_phases=True, **wishes))
     for way, wishes in (
-        ("full-voltage", {"reverses": True, "ride_s": 2.0}), ("wye-delta", {"two_wire": True, "restart_s": 5.0, "sensors": True}),
-        ("autotransformer", {"emergency": True, "lamps": "green"}), ("soft-starter", {"softly_s": 6.0}), ("drive", {"emergency": True, "slows_s": 3.0}),
+        ("full-voltage", {"reverses": True, "ride_s": 2.0}), ("wye-delta", {"two_wire": True, "sensors": True}),
+        ("autotransformer", {"emergency": True, "lamps": "green"}), ("soft-starter", {"softly_s": 6.0}), ("drive", {"emergency": True}),
     )
 } | {
     f"rotor-resistor {words}": drawn_to("rotor-resistor", Wishes(**wishes))

@@ -15,6 +15,7 @@ from typing import Any, Final
 from vinegate.core.assumed_ends import Assumed, End, assumed_of, ends_of
 from vinegate.core.assumed_together import Moved, Seen, merged, worst_of_all
 from vinegate.core.grade import Gate, Verdict, check
+from vinegate.core.least_at_rest import LeastAtRest, least_at_rest
 from vinegate.core.lifted import Lift, Lifts, lifted_stages
 from vinegate.core.plate.gates import OF_ITS_SUPPLY
 from vinegate.core.records import dataclass
@@ -29,6 +30,7 @@ _DIP: Final = "start.dip_full"
 """It follows supply and machine alone: a setting that is sought would be another there."""
 _SURE: Final = "measured, or read off what says it"
 _SOURCE: Final = "a fifth less to a quarter more for what its writer assumes: ours"
+_AT_REST: Final = "the least that it may draw, beside the most that all is planned with"
 _WORDS: Final = "any other word for one that its writer assumes: ours"
 
 
@@ -72,14 +74,20 @@ def with_assumed(closed: tuple[Stage, ...], work: Work, stages: tuple[Specificat
     what fails by one alone, lifted.
     """
     found = [one for one in assumed_of(work.job, work.circuit) if where_asked(one.path, work, stages)[1]]
-    if not found:
+    least = least_at_rest(work)
+    if not found and least is None:
         return ByAssumption(closed, {})
-    judged = work.step(("assumed", *(one.path for one in found)), lambda: _judged(found, work, stages))
+    key = ("assumed", least.said if least else "", *(one.path for one in found))
+    judged = work.step(key, lambda: _judged(found, least, work, stages))
     return ByAssumption(ahead(lifted_stages(closed, judged.lifts), judged.gates), judged.lifts, judged.dips)
 
 
-def _judged(found: Iterable[Assumed], work: Work, stages: tuple[Specification[Any], ...]) -> _Judged:
+def _judged(
+    found: Iterable[Assumed], least: LeastAtRest | None, work: Work, stages: tuple[Specification[Any], ...]
+) -> _Judged:
     judged = _Judged(*_judging(work, stages))
+    if least is not None:
+        _at_least(least, work, judged, stages)
     quiet: list[tuple[Assumed, list[Moved]]] = []
     for one in found:
         moved: list[Moved] = []
@@ -89,6 +97,24 @@ def _judged(found: Iterable[Assumed], work: Work, stages: tuple[Specification[An
     if len(quiet) > 1:
         _together(quiet, work, judged, stages)
     return judged
+
+
+def _at_least(
+    least: LeastAtRest, work: Work, judged: _Judged, stages: tuple[Specification[Any], ...]
+) -> None:  # fmt: skip
+    """Of a current at rest that nobody gave, the least: what fails need not, and what passes must not fail there."""
+    there, _ = work.supposing(lambda other: _judging(other, stages), **least.supposed)
+    turned = _new(judged.now, there)
+    if _of_another_plate(turned, judged.now):
+        return
+    label = label_at(least.path, work.job)
+    turns = Turns(path=least.path, label=label, passes=_SURE)
+    judged.lift(turned, turns, f"{_the(label)}, not given: {least.said} it need not fail")
+    lost = [name for key, name in _lost(turned, judged.now).items() if there[key].verdict is Verdict.FAILS]
+    if lost:
+        text = f"With what it draws at most all this stands; {least.said} it turns: {_listed(lost)}."
+        judged.put("plate", check("plate.assumed.at_rest", f"{label} is not given", turns, text, _AT_REST,
+                                  remedy="Give it, the code letter or the starting ratio."))  # fmt: skip
 
 
 def _together(

@@ -126,7 +126,7 @@ def _plan(work: Work) -> Drawn | None:
 
 _SMALL_SIGNALS: Final = (
     "Signals to a controller, some milliamperes at 24 V, ask contacts made for so little: gold, or two side by side; "
-    "what reports a contactor's state mirrors its main poles (IEC 60947-4-1 annex F)."
+    "what reports a contactor's state mirrors its main poles."
 )
 
 
