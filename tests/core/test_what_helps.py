@@ -57,6 +57,14 @@ OFFERED = [
 ]  # fmt: skip
 
 
+@pytest.mark.parametrize(("kind", "harder"), [("capacitor-start", False), ("split-phase", True)])
+def test_a_start_capacitor_is_offered_to_what_has_none(kind, harder):
+    facts = {"plate.kind": kind, "load.kind": "constant", "load.power": "5 hp", "load.breakaway": "300 %"}
+    remedy = planner(LOCK, "C-71")(facts).gate("start.torque").remedy
+    assert ("with a start capacitor" in remedy) is harder
+    assert remedy.startswith("Start it unloaded; a")
+
+
 @pytest.mark.parametrize(("changes", "remedy"), OFFERED)
 def test_nothing_is_offered_that_is_so_already_or_cannot_be(changes, remedy):
     gate = planner(LOCK, "P-11")({"start.method": "full-voltage"} | WEAK | changes).gate("start.torque")

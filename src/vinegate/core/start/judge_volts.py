@@ -81,10 +81,8 @@ def dip_gate(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> Gate:
 
 def _gentler(run: MethodRun, asked: Asked) -> str:
     """What helps: what its own way can do, which an unloaded start may need, then another."""
-    own, unloaded = (
-        way_of(run.method).gentler_than(run.value),
-        " with an unloaded start" if UNLOADED in asked.helps else "",
-    )
+    own = way_of(run.method).gentler_than(run.value)
+    unloaded = " with an unloaded start" if UNLOADED in asked.helps else ""
     text = f"{own}{unloaded}; {_LESS}" if own else _LESS
     return f"{text[:1].upper()}{text[1:]}"
 

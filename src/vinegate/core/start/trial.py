@@ -320,15 +320,13 @@ def _helps(circuit: Circuit, rules: RuleSet) -> tuple[str, ...]:
     if family is Family.WOUND:
         return ("more steps of its resistor, or a higher first torque", *unloaded, "a larger motor")
     if family is Family.SINGLE:
-        return (*unloaded, "a kind that breaks away harder, with a start capacitor, or a larger motor")
+        harder = "a kind that breaks away harder, with a start capacitor, or a larger motor"
+        return (*unloaded, "a larger motor" if circuit.plate.kind in START_CAPACITOR else harder)
     if family is Family.DC:
         return (*unloaded, "a larger motor")
     strong = letter is not None and letter.startswith(_STRONG)
-    return (
-        *unloaded,
-        "a larger motor" if strong else f"a motor of design {rules.practice.strong_design}",
-        "then a drive",
-    )
+    stronger = "a larger motor" if strong else f"a motor of design {rules.practice.strong_design}"
+    return (*unloaded, stronger, "then a drive")
 
 
 def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:
