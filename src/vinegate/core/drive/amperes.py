@@ -65,12 +65,17 @@ def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
     return Asked(amps=total.value, by_points=peak.amps > need.plate_a)
 
 
-def _asked_at(supplied: Laden, rows: Sequence[Row], times: float) -> float:
+def asked_at(supplied: Laden, rows: Sequence[Row], times: float) -> float:
     """Amperes asked with so many times the load's power, at the points whose torque follows from it."""
     need = supplied.need
     rpm = np.array([row.point.rpm for row in rows])
     nm = np.array([row.point.nm * (1.0 if row.point.stated else times) for row in rows])
     return need.motors * max(float(supplied.settle(rpm, nm)[1].amps.max()), need.plate_a)
+
+
+def soft_power(need: Need, rows: Sequence[Row]) -> tuple[Taken, ...]:
+    """The load's power, where it has a band and the points' torques go with it."""
+    return less(need.load_power) if need.load_power.wide and not all(row.point.stated for row in rows) else ()
 
 
 def _said(need: Need, rating: Rating, asked: Asked, gives_a: float, plate_a: float, word: str) -> str:
@@ -94,10 +99,10 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
     text = _said(need, rating, asked, rating.rated_a, rating.plate_a, word)
     plate_a = rating.plate_a
 
-    soft = less(need.load_power) if need.load_power.wide and not all(row.point.stated for row in rows) else ()
+    soft = soft_power(need, rows)
 
     def room(share: float, *power: float) -> float:
-        return plate_a * share - (_asked_at(supplied, rows, power[0] / soft[0].value) if power else asked.amps)
+        return plate_a * share - (asked_at(supplied, rows, power[0] / soft[0].value) if power else asked.amps)
 
     gate = at_most(key, name, asked.amps, rating.rated_a, sentence=text, source=source, unit="A",
                    rests=(*more(rating.left), *soft), room=room)  # fmt: skip

@@ -202,6 +202,15 @@ def _there(supplied: Laden, row: Row, power: tuple[float, ...]) -> tuple[float, 
     return float(short[0]), float(breakdown[0])
 
 
+def _steady_nm(supplied: Laden, row: Row, power: tuple[float, ...]) -> float:
+    """What is borne for ever there, N·m, with that power of the load."""
+    need = supplied.need
+    if not power or power[0] == need.load_power.value:
+        return row.continuous_nm
+    k, _, fluxed = supplied.settle(np.array([row.point.rpm]), np.array([_scaled(need, row.point.nm, power)]))
+    return float(supplied.continuous_nm(k, fluxed)[0])
+
+
 def _short_nm(supplied: Laden, row: Row, share: float, power: tuple[float, ...]) -> float:
     """Torque for a short time, N·m, with so many times the breakdown torque that is taken: never beyond the amperes."""
     if share <= 1:
@@ -269,7 +278,8 @@ def _for_ever(supplied: Laden, row: Row) -> Gate:
     )
 
     def room(*facts: float) -> float:
-        return min(row.continuous_nm * facts[-1], max(need.rated_nm, row.continuous_nm)) - _scaled(need, nm, facts[:-1])
+        bears = _steady_nm(supplied, row, facts[:-1])
+        return min(bears * facts[-1], max(need.rated_nm, bears)) - _scaled(need, nm, facts[:-1])
 
     gate = at_most(
         key,

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Final
 
-from vinegate.core.drive.amperes import Asked
+from vinegate.core.drive.amperes import Asked, asked_at, soft_power
+from vinegate.core.drive.duty import Row
+from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.ramps import Ramps
 from vinegate.core.drive.rating import Rating, area_of, settled
@@ -74,8 +77,9 @@ def stop_gate(need: Need) -> Gate | None:
                 remedy="A ramp that holds at rest until the brake has closed.")  # fmt: skip
 
 
-def rest_gate(need: Need, rating: Rating, asked: Asked, ramps: Ramps) -> Gate | None:
+def rest_gate(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: Asked, ramps: Ramps) -> Gate | None:
     """An overload in every period leaves less than the rating between: `√((t_p − o²·t_o)/(t_p − t_o))`."""
+    need, soft = supplied.need, soft_power(supplied.need, rows)
     starts = need.circuit.start.starts_per_hour or 0.0
     if rating.rated_a is None or rating.plate_a is None or ramps.peak_for_s <= 0 or starts * rating.period_s < 3600:
         return None
@@ -87,16 +91,17 @@ def rest_gate(need: Need, rating: Rating, asked: Asked, ramps: Ramps) -> Gate | 
     )
     plate, rest = rating.plate_a, rating.rest_pu
 
-    def room(share: float) -> float:
-        return plate * share * rest - asked.amps
+    def room(share: float, *power: float) -> float:
+        amps = asked_at(supplied, rows, power[0] / soft[0].value) if power else asked.amps
+        return plate * share * rest - amps
 
     gate = at_most(
         "drive.rest", "Drive's rest between overloads", asked.amps, left, sentence=text, unit="A",
         source="NEMA ICS 7; IEC 61800-2; rms over the period no more than rated",
         remedy="A larger drive, or fewer starts.",
-        rests=more(rating.left), room=room,
+        rests=(*more(rating.left), *soft), room=room,
     )  # fmt: skip
-    return settled(gate, rating, room)
+    return settled(gate, rating, lambda share: room(share, *(one.high for one in soft)))
 
 
 def emc_gate(need: Need) -> Gate | None:

@@ -286,7 +286,7 @@ def _gates(basis: Basis, driven: Driven) -> tuple[Gate, ...]:
         one_phase_gate(need),
         *several_gates(need, supplied, rating),
         *overload_gates(supplied, driven.path, rating, ramps),
-        rest_gate(need, rating, driven.asked, ramps),
+        rest_gate(supplied, rows, rating, driven.asked, ramps),
         up_gate(supplied, driven.path, ramps),
         down_gate(supplied, driven.path, ramps),
         lowering_gate(need, fastest.point.rpm),
