@@ -39,6 +39,7 @@ def test_what_passes_with_the_most_and_fails_with_the_least_is_said():
     assert PUMP(FAR | {"plate.starting_current_ratio": "5"}).gate("protection.withstand").verdict is Verdict.FAILS
     (gate,) = told(plan)
     assert gate.verdict is Verdict.CHECK
+    assert gate.name == "Current at rest not given"  # as other gates' names stand, whatever the rule set calls it
     assert "conductor bears the fault" in gate.sentence
 
 
@@ -53,3 +54,11 @@ def test_what_passes_with_the_most_and_fails_with_the_least_is_said():
 )
 def test_nothing_is_said_where_it_is_given_or_turns_nothing(file, tag, facts):
     assert told(planner(file, tag)(facts)) == []
+
+
+@pytest.mark.parametrize(("ratio", "verdict"), [(None, Verdict.CHECK), ("8", Verdict.FAILS), ("5", Verdict.CHECK)])
+def test_the_other_rule_set_as_well(ratio, verdict):
+    """A limit sought for the most takes 1.6 % of volts, one for the least 1.0 of the 1 % that is allowed."""
+    facts = {"limits.dip": "1 %", "limits.terminal": "90 %", "load.breakaway": "120 %"}
+    gate = planner(LOCK, "X-51")(UNSAID | facts | {"plate.starting_current_ratio": ratio}).gate("start.dip")
+    assert gate.verdict is verdict

@@ -99,9 +99,7 @@ def _judged(
     return judged
 
 
-def _at_least(
-    least: LeastAtRest, work: Work, judged: _Judged, stages: tuple[Specification[Any], ...]
-) -> None:  # fmt: skip
+def _at_least(least: LeastAtRest, work: Work, judged: _Judged, stages: tuple[Specification[Any], ...]) -> None:
     """Of a current at rest that nobody gave, the least: what fails need not, and what passes must not fail there."""
     there, _ = work.supposing(lambda other: _judging(other, stages), **least.supposed)
     turned = _new(judged.now, there)
@@ -112,8 +110,8 @@ def _at_least(
     judged.lift(turned, turns, f"{_the(label)}, not given: {least.said} it need not fail")
     lost = [name for key, name in _lost(turned, judged.now).items() if there[key].verdict is Verdict.FAILS]
     if lost:
-        text = f"With what it draws at most all this stands; {least.said} it turns: {_listed(lost)}."
-        judged.put("plate", check("plate.assumed.at_rest", f"{label} is not given", turns, text, _AT_REST,
+        text = f"It is planned with the most that it may draw; {least.said} it turns: {_listed(lost)}."
+        judged.put("plate", check("plate.assumed.at_rest", "Current at rest not given", turns, text, _AT_REST,
                                   remedy="Give it, the code letter or the starting ratio."))  # fmt: skip
 
 
