@@ -47,6 +47,14 @@ _ALL = {
         ("autotransformer", {"emergency": True, "lamps": "green"}), ("soft-starter", {"softly_s": 6.0}), ("drive", {"emergency": True}),
     )
 } | {
+    f"{way} waits {'+'.join(wishes)}": drawn_to(way, Wishes(**wishes))
+    for way, wishes in (
+        ("full-voltage", {"rests_s": 60.0}), ("full-voltage", {"purges_s": 30.0, "two_wire": True, "rests_s": 60.0}),
+        ("full-voltage", {"purges_s": 30.0, "braking": "plugging"}), ("wye-delta", {"two_wire": True, "rests_s": 60.0}),
+        ("wye-delta", {"purges_s": 30.0, "follows": True}), ("autotransformer", {"hands": True, "rests_s": 60.0}),
+        ("soft-starter", {"softly_s": 6.0, "rests_s": 60.0}), ("drive", {"purges_s": 30.0, "emergency": True, "rests_s": 60.0}),
+    )
+} | {
     f"rotor-resistor {words}": drawn_to("rotor-resistor", Wishes(**wishes))
     for words, wishes in (
         ("shorted", {"steps_s": ()}), ("seven steps", {"steps_s": (0.5,) * 7, "lamps": "red", "heater": True}),

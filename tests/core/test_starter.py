@@ -52,7 +52,7 @@ MIXTURES = st.builds(
     single=MAYBE, compelling=MAYBE, lamps=st.sampled_from(["", "red"]), stations=st.sampled_from([1, 3]),
     restart_s=st.sampled_from([0.0, 5.0]), changes_by=st.sampled_from(["", "operator", "speed"]),
     braking=st.sampled_from(["", "dc", "plugging", "brake", "armature"]), softly_s=st.sampled_from([0.0, 6.0]),
-    runs_on_s=st.sampled_from([0.0, 4.0]), ride_s=st.sampled_from([0.0, 2.0]), steps_s=st.sampled_from([(3.0,), (1.0, 0.5)]),
+    runs_on_s=st.sampled_from([0.0, 4.0]), rests_s=st.sampled_from([0.0, 60.0]), purges_s=st.sampled_from([0.0, 0.0, 30.0]), ride_s=st.sampled_from([0.0, 2.0]), steps_s=st.sampled_from([(3.0,), (1.0, 0.5)]),
     speeds=st.sampled_from(["", "", "constant", "power", "separate"]),
 )  # fmt: skip
 
@@ -82,7 +82,7 @@ def test_three_hundred_runs_with_random_travel_reach_the_end_and_no_short(name):
     circuit = SHIPPED[name]
     begins = next(one.tag for one in circuit.inputs if one.starts)
     held = circuit.restarts
-    setup = "".join(f"{tag}+ " for tag in circuit.setup)
+    setup = "".join(f"{tag}+ " for tag in circuit.setup) + ("w33 " if "purges" in name else "")
     started = f"{setup}{begins}+ {'' if held else f'{begins}- '}{'w11' if 'waits' in name else 'w5'}"
     kinds = {one.tag: one.kind for one in circuit.inputs}
     for tag in circuit.then:

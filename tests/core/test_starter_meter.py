@@ -79,7 +79,8 @@ class TestMeter:
                 rung = 1 + [device.tag for device in circuit.devices].index(of)
                 what = "late break contact" if contact.late else "break contact" if contact.breaks else "make contact"
                 pins = pins_of(circuit, rung, contact.of, what)
-                assert meter_at(circuit, "power-", case).reads(*pins) is not sound.reads(*pins), case.what
+                beside = shut and sound.reads(*pins) is Reading.THROUGH  # a break contact in parallel hides it at rest
+                assert beside or meter_at(circuit, "power-", case).reads(*pins) is not sound.reads(*pins), case.what
 
     def test_what_is_hidden_is_one_that_shows_and_the_same_by_its_seed(self):
         assert hidden(OPEN, 7) == hidden(OPEN, 7)

@@ -67,7 +67,7 @@ def wishes_of(
         bypass=facts.bypass == "yes", no_bypass=facts.bypass == "no",
         ride_s=facts.ride_s or 0.0,
         tap=_tap(circuit, used),
-        runs_on_s=facts.runs_on_s or 0.0,
+        runs_on_s=facts.runs_on_s or 0.0, rests_s=facts.rests_s or 0.0, purges_s=facts.purges_s or 0.0,
         field_fed=circuit.plate.kind in ("dc-shunt", "dc-compound"),
         two_poles=facts.bypass_poles == "two",
     )  # fmt: skip

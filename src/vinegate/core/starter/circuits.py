@@ -12,16 +12,21 @@ from vinegate.core.starter.direct import BRAKED, full_voltage
 from vinegate.core.starter.logic import Circuit, Coil, Device, Kind, broken, either, make, series
 from vinegate.core.starter.reduced import autotransformer, drive, part_winding, soft_starter, wye_delta
 from vinegate.core.starter.stepped import rotor_resistor, series_element
+from vinegate.core.starter.waits import with_purge, with_rest
 from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, SENSORS, SWITCH, Wishes, permitted
 
 
 def drawn_to(way: str, wishes: Wishes) -> Circuit:
     """The starter of a way to start with all that is wished beside it. Raises KeyError for a way that is not drawn."""
     circuit = BY_WAY[way](wishes)
+    if wishes.rests_s:
+        circuit = with_rest(circuit, wishes)
     if wishes.restart_s and any(one.tag == SWITCH for one in circuit.inputs):
         circuit = _with_delay(circuit, wishes)
     if wishes.follows:
         circuit = replace(circuit, setup=(*circuit.setup, FOLLOWS))
+    if wishes.purges_s:
+        circuit = with_purge(circuit, wishes)
     if wishes.heater:
         circuit = _with_heater(circuit)
     return _with_lamps(circuit, wishes.lamps) if wishes.lamps else circuit

@@ -41,7 +41,8 @@ class Starter(Facts):
 
     command: str | None = field(
         choice("Commanded by", (("three-wire", "buttons, three wires"), ("two-wire", "a held contact, two wires")),
-               also=_COMMANDS_ALSO, help="Empty: buttons. Two wires start it by themselves when power returns.")
+               also=_COMMANDS_ALSO, help="Empty: buttons. A held contact, a float's or an alternator's, starts "
+               "it by itself when power returns.")
     )  # fmt: skip
     stations: int | None = field(whole("Stations", 1, 6, example="2", help="With a start and a stop each. Empty: one."))
     emergency: str | None = field(
@@ -98,6 +99,12 @@ class Starter(Facts):
     )
     runs_on_s: float | None = field(
         measure("Runs on for", q.SECONDS, "t_o", example="20 s", help="After a stop: what it serves is out before it.")
+    )
+    rests_s: float | None = field(
+        measure("Rests for", q.SECONDS, "t_a", example="5 min", help="After each stop, before another start.")
+    )
+    purges_s: float | None = field(
+        measure("Purged for", q.SECONDS, "t_p", example="120 s", help="Ahead of each start, while its purge flows.")
     )
     bypass_poles: str | None = field(
         choice("By-pass closes", (("three", "three poles"), ("two", "two poles")),

@@ -126,6 +126,7 @@ class _Step:
 def _script(circuit: Circuit) -> Iterator[_Step]:
     """Each start with each stop; a second station's or direction's once; limits, modes, jog and auto once."""
     begins = [one for one in circuit.inputs if one.starts and one.tag not in circuit.automatic]
+    yield from _given(circuit)
     stops = [one for one in circuit.inputs if one.stops]
     turning = dict(zip((one.tag for one in begins), circuit.speeds, strict=False))
     for place, begin in enumerate(begins):
@@ -133,6 +134,8 @@ def _script(circuit: Circuit) -> Iterator[_Step]:
         for which, stop in enumerate(stops if place == 0 or against else stops[:1]):
             for step in _once(circuit, begin, stop, against, turning.get(begin.tag)):
                 yield replace(step, again=which > 0 and step.words.split()[0] not in (begin.tag, stop.tag))
+    if circuit.rested:
+        yield from _too_soon(circuit, begins[0], stops[0])
     yield from _limited(circuit, begins)
     for mode, _ in circuit.modes:
         yield _Step(f"{mode} selected", ((mode, True),))
@@ -150,6 +153,28 @@ def _script(circuit: Circuit) -> Iterator[_Step]:
         )
         yield from _ends(circuit, _Step("its command goes", ((circuit.automatic[-1], False),), stops=True))
         yield _Step("off", tuple((tag, False) for tag in circuit.automatic), stops=True)
+
+
+def _given(circuit: Circuit) -> Iterator[_Step]:
+    """What permits stands so before anything else, with its timer."""
+    permits = [one.tag for one in circuit.inputs if one.permits]
+    if permits:
+        yield _Step(f"{', '.join(permits)} closed", tuple((tag, True) for tag in permits))
+        yield _Step(_TIMERS)
+
+
+def _too_soon(circuit: Circuit, begin: Input, stop: Input) -> Iterator[_Step]:
+    """Started, stopped, and started again before it has rested."""
+    held, out = begin.kind is Kind.HELD, not circuit.lasting
+    stopping = begin if held else stop
+    yield _Step(f"{begin.tag} pressed", ((begin.tag, True),))
+    if not held:
+        yield _Step(f"{begin.tag} let go", ((begin.tag, False),))
+        yield _Step(f"{stop.tag} worked", ((stop.tag, True),), stops=out)
+    yield _Step(f"{stopping.tag} {'let go' if held else 'back'}", ((stopping.tag, False),), stops=out)
+    yield _Step(f"{begin.tag} pressed too soon", ((begin.tag, True),))
+    yield _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=held)
+    yield _Step(_TIMERS)
 
 
 def _ends(circuit: Circuit, step: _Step) -> Iterator[_Step]:
@@ -176,6 +201,8 @@ def _limited(circuit: Circuit, begins: list[Input]) -> Iterator[_Step]:
         if held:
             yield let_go
         yield _Step(f"{tag} back", ((tag, not away),), stops=True)
+        if not away:
+            yield _Step(_TIMERS)
 
 
 def _once(circuit: Circuit, begin: Input, stop: Input, against: list[Input], speed: str | None) -> Iterator[_Step]:
@@ -212,7 +239,7 @@ def _run(moving: Moving) -> list[tuple[str, frozenset[str]]] | str:
     """Contactors in after each step; a sentence where it hurts on the way."""
     circuit = moving.circuit
     seen: list[tuple[str, frozenset[str]]] = []
-    setup = tuple(tag in circuit.setup for tag in moving.inputs)
+    setup = tuple(one.tag in circuit.setup and not one.permits for one in circuit.inputs)
     state = moving.settle(State(moving.rest().coils, setup))
     if state is None:
         return "contactors chatter as power comes on"

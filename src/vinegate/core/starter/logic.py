@@ -224,6 +224,8 @@ class Circuit:
     """The relay that lets a spring-set brake go."""
     lasting: str = ""
     """The timer that lets it run on after a stop by button; a guard puts it out at once."""
+    rested: str = ""
+    """The timer that keeps it out for a while after each stop."""
     grants: tuple[str, ...] = ()
     """Which wishes, by their names, it is drawn to."""
 

@@ -153,6 +153,7 @@ def _walked(circuit: Circuit) -> Proof:
     asked = [(key, name) for key, name, _ in _TESTS if not without.get(key)]
     shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name in asked]
     shown += [_lets_go(moving, first)] if circuit.momentary else []
+    shown += [_rests(moving, came)] if circuit.rested else []
     return Proof(shown=(*shown, _after_power(moving, came), _reaches(moving, first), _back_to_rest(moving, came)),
                  states=len(came), whole=whole)  # fmt: skip
 
@@ -242,6 +243,20 @@ def _lets_go(moving: Moving, first: State) -> Shown:
         freed, _ = _after_all(moving, {_set(state, place, on=False) for state in worked})
         if any(moving.drives(state) for state in freed):
             return Shown(key=key, name=name, breaks=(f"press {tag}", f"let go {tag}", "it runs on"))
+    return Shown(key=key, name=name)
+
+
+def _rests(moving: Moving, came: dict[State, tuple[State, Move] | None]) -> Shown:
+    """While its timer runs out after a stop nothing that is pressed, tripped or given back starts it."""
+    key, name = "rests", "It starts only once it has rested"
+    place = moving.tags.index(moving.circuit.rested)
+    for state in came:
+        if state.coils[place] == OUT or moving.drives(state) or moving.moving(state):
+            continue
+        for move, after in moving.chosen(state):
+            settled = moving.settle(after)
+            if move.tag != moving.circuit.rested and (settled is None or moving.drives(settled)):
+                return Shown(key=key, name=name, breaks=(*_steps(came, state), str(move)))
     return Shown(key=key, name=name)
 
 

@@ -19,14 +19,16 @@ _SOURCE: Final = "NEMA MG 1:2021 20.33: 1.5 × the open rotor's time constant; o
 def reclose_gate(work: Work, drawn: Circuit, way: Way, delay_s: float) -> list[Gate]:
     """One that closes across the line by itself after an outage waits until its field has died, or its maker allows it.
 
-    A ride waits for nothing; two wires and auto wait for their restart delay. Electronics begin with their ramp.
+    A ride waits for nothing; two wires and auto wait for their restart delay, or their rest where that is longer.
+    Electronics begin with their ramp.
     """
     by_itself = drawn.restarts or drawn.automatic or drawn.rides
     machine = work.found(MACHINE).machine
     if not by_itself or way.electronic or machine is None or machine.inside is None:
         return []
     dies_s = _TIMES * open_rotor_time_constant(machine.inside)
-    waits_s = 0.0 if drawn.rides else delay_s
+    rests_s = drawn.device(drawn.rested).delay_s if drawn.rested else 0.0
+    waits_s = 0.0 if drawn.rides else max(delay_s, rests_s)
     text = f"Volts that are back within {write(dies_s, 2)} s meet its own field: more amperes and torque than a start. "
     text += (
         f"It waits {write(waits_s, 2)} s." if waits_s >= dies_s else "Its maker's word, and the driven machine's."

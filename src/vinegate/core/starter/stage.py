@@ -40,6 +40,7 @@ from vinegate.core.starter.reclose import reclose_gate
 from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
+from vinegate.core.starter.waits import waits_gates
 from vinegate.core.starter.wires import Wiring, wired
 from vinegate.core.starter.wishes import LeftOut, left_out
 from vinegate.core.stop.softly import softly
@@ -165,6 +166,7 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[LeftOut, ...], used: MethodRo
     sheet.gates += gates_of(work.circuit, _supplied(work, facts), drawn, lacks, changes_s(used), star=star)
     sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), restart_delay_s(work.circuit, facts))
     sheet.gates += heater_gates(work.job, work.circuit, facts)
+    sheet.gates += waits_gates(work.job, work.circuit, facts, drawn.circuit)
     if facts.bypass == "yes" and way_of(study.chosen).converts:
         sheet.gates += past_gates(work)
     if not described(facts):

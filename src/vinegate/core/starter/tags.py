@@ -74,7 +74,7 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         limits=tuple((name(one), name(other)) for one, other in circuit.limits), then=all_of(circuit.then),
         chain=tuple((name(one), name(other)) for one, other in circuit.chain),
         heaters=all_of(circuit.heaters), release=name(circuit.release), lasting=name(circuit.lasting),
-        momentary=all_of(circuit.momentary), rides=name(circuit.rides),
+        momentary=all_of(circuit.momentary), rides=name(circuit.rides), rested=name(circuit.rested),
         modes=tuple((name(one), all_of(tags)) for one, tags in circuit.modes),
         wanted=all_of(circuit.wanted), brakes=all_of(circuit.brakes), speeds=all_of(circuit.speeds),
         setup=all_of(circuit.setup), automatic=all_of(circuit.automatic),

@@ -21,7 +21,7 @@ from vinegate.core.starter.logic import (
 )
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
-OL_LOW, SENSORS, PHASES_LOST = "OLl", "TH", "PHR"
+OL_LOW, SENSORS, PHASES_LOST, PURGE, PURGED = "OLl", "TH", "PHR", "PRG", "TPg"
 _BLOCKED_S: Final = 0.5
 """Until a drive that is told to stop, and does not slow it, has blocked."""
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
@@ -112,6 +112,10 @@ class Wishes:
     """Whether its machine has a field that is fed by itself."""
     runs_on_s: float = 0.0
     """After a stop by button: what it serves stops first."""
+    rests_s: float = 0.0
+    """After each stop, before another start."""
+    purges_s: float = 0.0
+    """Ahead of each start, while its purge flows."""
     softly_s: float = 0.0
     """Of a soft starter: how long it ramps down after a stop by button, with a fifth to spare."""
 
@@ -126,6 +130,8 @@ def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
         )
     if wishes.emergency:
         guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True, slows=wishes.slows_s > 0))
+    if wishes.purges_s:
+        guards.append(Input(tag=PURGE, name="purge flows", kind=Kind.HELD, permits=True, location="field"))
     if wishes.follows:
         guards.append(Input(tag=FOLLOWS, name="the other runs", kind=Kind.HELD, permits=True, location="field"))
     if wishes.stands_by:
@@ -147,9 +153,9 @@ def permitted(wishes: Wishes) -> Logic:
 
 
 def tripping(wishes: Wishes) -> Logic:
-    """What trips by itself: the overload, the relay of thermistors, and that of the line's phases."""
+    """What trips by itself: the overload, relays of thermistors and of the line's phases, a purge that fails."""
     sensors, phases = broken(SENSORS) if wishes.sensors else None, broken(PHASES_LOST) if _phases(wishes) else None
-    return series(broken(OL), sensors, phases)
+    return series(broken(OL), sensors, phases, make(PURGED) if wishes.purges_s else None)
 
 
 def _phases(wishes: Wishes) -> bool:
@@ -273,6 +279,11 @@ _REASONS: Final = (
     ("two_poles", "A by-pass of two poles", "it is drawn for a soft starter"),
     ("runs_on_s", "Running on after a stop", "it is drawn across the line, one way round, with buttons and no brake"),
     ("softly_s", "A soft stop", "it is drawn one way round"),
+    (
+        "rests_s",
+        "A rest after a stop",
+        "it is drawn one way round at one speed, without jog, brake of contactors, ride or by-pass by selector",
+    ),
     ("jog", "Jog", "it is drawn across the line and of a drive one way round, with buttons, no brake and no selector"),
 )  # fmt: skip
 

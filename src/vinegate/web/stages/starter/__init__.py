@@ -44,7 +44,7 @@ _OF_LOW = ("low_current", "low_speed", "high_closes", "compelling", "low_after")
 _AT_TIMES = (*_OF_LOW, "elsewhere")
 _FIRST = (
     "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
-    "speeds", *_OF_LOW, "follows", "phases", "runs_on", "bypass",
+    "speeds", *_OF_LOW, "follows", "phases", "runs_on", "rests", "purges", "bypass",
     "bypass_poles",
     "ride", "restart", "lamps", "heater", "elsewhere", "bridged",
 )  # fmt: skip
