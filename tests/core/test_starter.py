@@ -211,7 +211,7 @@ def test_a_brake_of_direct_current_and_what_it_brakes_are_a_race_both_ways():
 def test_what_is_to_be_tried_says_what_is_then_in():
     steps = dict(tried(OPEN))
     assert steps["START pressed"] == {"S", "1M"}
-    assert {"1M", "2M"} <= steps["timers run out"]
+    assert {"1M", "2M"} <= steps["timers run out: TR 3 s, TRp 0.05 s"]
     assert steps["OL worked"] == frozenset()
 
 

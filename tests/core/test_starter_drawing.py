@@ -185,7 +185,31 @@ def test_the_legend_has_what_is_drawn_and_nothing_more():
     control = ladder(circuit, netlist_of(circuit), ansi=True)
     names = {one.name for one in legend(control, ansi=True).shapes if isinstance(one, Group)}
     assert names == {one.name for one in control.shapes if isinstance(one, Group)}
-    assert "timer" not in names
+    assert not [name for name in names if "timer" in name]
+
+
+@FAMILIES
+def test_a_timer_says_which_way_it_delays_and_what_it_is_set_to(ansi):
+    """A start's timer delays coming in, a soft stop's going out; the electronics' own relay is set by nobody."""
+    circuit = SHIPPED["soft-starter waits softly_s+rests_s"]
+    scene = ladder(circuit, netlist_of(circuit), ansi=ansi)
+    drawn = {one.marks["TAG"]: one for one in scene.shapes if isinstance(one, Group) and one.name.endswith("timer")}
+    assert {tag: one.name for tag, one in drawn.items()} == {
+        "TOR": "timed timer", "TS": "lasting timer", "TA": "lasting timer"
+    }  # fmt: skip
+    assert drawn["TOR"].parts != drawn["TS"].parts == drawn["TA"].parts
+    contacts = {
+        one.marks["TAG"]: one.name
+        for one in scene.shapes
+        if isinstance(one, Group) and one.name.startswith(("timed m", "lasting "))
+    }
+    assert contacts["TS"] == "lasting make"
+    words = " ".join(one.text for one in scene.shapes if isinstance(one, Text))
+    assert "60 s" in words
+    assert "its relay, " not in words
+    sets = {one.tag: one.delay for one in parts_of(circuit, Amps(line=None))}
+    assert sets["TA"] == "off-delay, 60 s"
+    assert sets["TOR"] == sets["K"] == ""
 
 
 def test_the_overloads_place_is_drawn():

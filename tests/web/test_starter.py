@@ -48,6 +48,24 @@ def test_pressing_moves_it(sign_in, circuit, run, connection):
     assert ("wire live" in page) == ("power-" not in run)
 
 
+def asked(ines, circuit):
+    return set(re.findall(r'name="f:starter\.(\w+)"', ines.get(f"{circuit}/starter").get_data(as_text=True)))
+
+
+def test_it_asks_what_its_way_to_start_can_use_and_keeps_what_is_typed(sign_in, circuit):
+    ines = sign_in("ines")
+    star = asked(ines, circuit)
+    assert {"changes_by", "links", "lock", "timer"} < star
+    assert star.isdisjoint({"bypass", "bypass_poles", "runs_on", "restart", "limits", "low_speed"})
+    ines.post(f"{circuit}/starter", {"was:starter.links": "", "f:starter.links": "behind"})
+    ines.post(f"{circuit}/start", {"was:start.method": "wye-delta", "f:start.method": "soft-starter"})
+    soft = asked(ines, circuit)
+    assert {"bypass", "bypass_poles", "links"} < soft
+    assert soft.isdisjoint({"changes_by", "lock"})
+    ines.post(f"{circuit}/starter", {"was:starter.command": "", "f:starter.command": "two-wire"})
+    assert "restart" in asked(ines, circuit)
+
+
 def test_each_button_adds_to_the_run(sign_in, circuit):
     page = text_of(sign_in("ines").get(f"{circuit}/starter", query_string={"run": "START+"}))
     assert "run=START%2B+START-" in page

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Logic, Series, contacts_of
+from vinegate.core.starter.logic import Circuit, Contact, Device, Logic, Series, contacts_of
 from vinegate.core.starter.netlist import Element, Netlist
 from vinegate.core.starter.trunk import Chain, Prefix, chains_of
 from vinegate.drawing import symbols
@@ -175,12 +175,16 @@ def _said(pen: _Pen, device: Device, at: tuple[float, float]) -> None:
     end, across = at
     used = _used(pen.circuit, device.tag)
     if pen.frame.lies:
-        pen.text((end + 10, across - 3), device.name, "tick", "start")
+        pen.text((end + 10, across - 3), _named(device), "tick", "start")
         pen.text((end + 10, across + 11), "; ".join(used), "number", "start")
         return
-    lines = [*textwrap.wrap(device.name, 14)[:3], *(line for one in used for line in textwrap.wrap(one, 14))]
+    lines = [*textwrap.wrap(_named(device), 14)[:3], *(line for one in used for line in textwrap.wrap(one, 14))]
     for place, line in enumerate(lines[:6]):
         pen.text((across, end + 15 + 12 * place), line, "tick" if place == 0 else "number")
+
+
+def _named(device: Device) -> str:
+    return f"{device.name}, {device.set_to}" if device.set_to else device.name
 
 
 def _used(circuit: Circuit, tag: str) -> list[str]:
@@ -251,8 +255,8 @@ def _contact(pen: _Pen, contact: Contact, of: str, at: tuple[float, float], on: 
     pen.wire((along, across), (middle - reach, across), on=on)
     pen.wire((middle + reach, across), (along + frame.along, across), on=on and closed)
     worked_by = next((one for one in pen.circuit.inputs if one.tag == contact.of), None)
-    timed = worked_by is None and pen.circuit.device(contact.of).coil is Coil.TIMER
-    name, marks = symbols.contact_name(contact, worked_by, timed=timed), pen.marks.get(place, ("", ""))
+    device = pen.circuit.device(contact.of) if worked_by is None else None
+    name, marks = symbols.contact_name(contact, worked_by, device), pen.marks.get(place, ("", ""))
     x, y = frame.place(middle, across)
     pen.shapes.append(
         Group(role="contact closed" if on and closed else "contact", at=(x, y), name=name,
@@ -281,8 +285,8 @@ def _coil(pen: _Pen, device: Device, at: tuple[float, float], net: str) -> None:
     """Its symbol with its tag in it, the number of the net ahead of it."""
     x, y = pen.frame.place(*at)
     pen.shapes.append(
-        Group(role="coil on" if pen.live.on(device.tag) else "coil", at=(x, y), name=device.coil.value,
-              parts=symbols.coil(device.coil, ansi=pen.frame.lies),
+        Group(role="coil on" if pen.live.on(device.tag) else "coil", at=(x, y), name=symbols.coil_name(device),
+              parts=symbols.coil(symbols.coil_name(device), ansi=pen.frame.lies),
               marks={"TAG": device.tag, "PINS": "A1-A2", "NETS": f"{net}-X2"})
     )  # fmt: skip
     pen.text((x, y + 4), device.tag, "name")

@@ -9,6 +9,8 @@ _WORDS = {
     "break": "opens when its coil is in",
     "timed make": "closes after its time",
     "timed break": "opens after its time",
+    "lasting make": "opens its time after its coil is out",
+    "lasting break": "closes its time after its coil is out",
     "button make": "closes while pressed",
     "button break": "opens while pressed",
     "held make": "closes while held or selected",
@@ -17,9 +19,11 @@ _WORDS = {
     "overload break": "overload has tripped",
     "contactor": "contactor's coil",
     "relay": "relay's coil",
-    "timer": "timer, delays on",
+    "timed timer": "timer, delays coming in",
+    "lasting timer": "timer, delays going out",
     "lamp": "lamp",
 }
+_COILS = ("contactor", "relay", "timed timer", "lasting timer", "lamp")
 _ROW, _SIDE, _COLUMN = 40.0, 34.0, 250.0
 
 
@@ -33,7 +37,7 @@ def legend(scene: Scene, *, ansi: bool, columns: int = 3) -> Scene:
     known = [name for name in _WORDS if name in seen]
     for place, name in enumerate(known):
         x, y = _SIDE + _COLUMN * (place % columns), 24 + _ROW * (place // columns)
-        role = "coil" if name in ("contactor", "relay", "timer", "lamp") else "contact"
+        role = "coil" if name in _COILS else "contact"
         shapes.append(Group(role=role, at=(x, y), name=name, parts=seen[name].parts))
         shapes.append(Text(role="tick", at=(x + 30, y + 4), text=_WORDS[name], anchor="start"))
     rows = -(-len(known) // columns)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
-from vinegate.core.starter.logic import Coil, Contact, Input, Kind
+from vinegate.core.starter.logic import Coil, Contact, Device, Input, Kind
 from vinegate.drawing.scene import Circle, Path, Rect, Shape
 
 Points = Sequence[tuple[float, float]]
@@ -18,16 +18,26 @@ def _line(*points: tuple[float, float], closed: bool = False) -> Path:
     return Path(role="part", points=points, closed=closed)
 
 
-def contact_name(contact: Contact, worked_by: Input | None, *, timed: bool) -> str:
-    """What a contact is, by what works it: the name of its symbol."""
+def contact_name(contact: Contact, worked_by: Input | None, device: Device | None = None) -> str:
+    """What a contact is, by what works it: the name of its symbol; of a device, whether it is timed, and which way."""
     does = "break" if contact.breaks else "make"
     if worked_by is None:
-        return f"timed {does}" if timed else does
+        timed = device is not None and device.coil is Coil.TIMER
+        return f"{_timed(device)} {does}" if device is not None and timed else does
     if worked_by.kind is Kind.BUTTON:
         return f"button {does}"
     if worked_by.kind is Kind.GUARD:
         return f"{'overload' if worked_by.location == 'panel' else 'mushroom'} {does}"
     return f"held {does}"
+
+
+def _timed(device: Device) -> str:
+    return "lasting" if device.lasts else "timed"
+
+
+def coil_name(device: Device) -> str:
+    """What a coil is: the name of its symbol."""
+    return f"{_timed(device)} timer" if device.coil is Coil.TIMER else device.coil.value
 
 
 def contact(name: str, *, ansi: bool) -> tuple[Shape, ...]:
@@ -43,8 +53,13 @@ def _ansi(by: str, does: str) -> tuple[Shape, ...]:
     leads = (_line((-ANSI_REACH, 0), (-8, 0)), _line((8, 0), (ANSI_REACH, 0)))
     bars = tuple(_line((side, -9), (side, 9)) for side in (-8, 8))
     slash = (_line((-11, 9), (11, -9)),) if does == "break" else ()
-    delayed = (_line((0, 20), (0, 13)), _line((-3, 16), (0, 12), (3, 16))) if by == "timed" else ()
-    return (*leads, *bars, *slash, *delayed)
+    return (*leads, *bars, *slash, *(_arrow(0, by == "timed", 12, 20) if by in ("timed", "lasting") else ()))
+
+
+def _arrow(x: float, up: bool, top: float, low: float) -> tuple[Shape, ...]:
+    """Up where a timer delays its coming in, down where it delays its going out (NEMA ICS 19; IEEE 315)."""
+    tip, back = (top, top + 4) if up else (low, low - 4)
+    return (_line((x, low), (x, top)), _line((x - 3, back), (x, tip), (x + 3, back)))
 
 
 def _ansi_worked(by: str, does: str) -> tuple[Shape, ...]:
@@ -67,6 +82,8 @@ _WORKED: Final[dict[str, tuple[Shape, ...]]] = {
                  _line((-21, 6), (-21, 2), (-17, 2), (-17, 6))),
     "timed": (_line((-4, 0), (-13, 0)), _line((-4, 2.5), (-13, 2.5)),
               _line((-12, -5), (-15.5, -2), (-15.5, 4.5), (-12, 7.5))),
+    "lasting": (_line((-4, 0), (-15.5, 0)), _line((-4, 2.5), (-15.5, 2.5)),
+                _line((-16, -5), (-12.5, -2), (-12.5, 4.5), (-16, 7.5))),
     "": (),
 }  # fmt: skip
 
@@ -79,17 +96,21 @@ def _iec(by: str, does: str) -> tuple[Shape, ...]:
     return (*ends, blade, *stop, *_WORKED[by])
 
 
-def coil(kind: Coil, *, ansi: bool) -> tuple[Shape, ...]:
-    """A circle or a box; a timer and a lamp are marked."""
-    if kind is Coil.LAMP:
+def coil(name: str, *, ansi: bool) -> tuple[Shape, ...]:
+    """A circle or a box by its name; a lamp is marked, a timer by which way it delays.
+
+    A box crossed at its side delays coming in, one that is filled there going out (IEC 60617).
+    """
+    timed, up = name.endswith("timer"), name == "timed timer"
+    if name == Coil.LAMP:
         rays = [_line((-d, -d), (d, d)) for d in (8.0,)] + [_line((-8, 8), (8, -8))]
         return (Circle(role="part", at=(0, 0), radius=11.5), *rays)
     if ansi:
-        delayed = (_line((11, 16), (11, 24)), _line((8, 20), (11, 15), (14, 20))) if kind is Coil.TIMER else ()
+        delayed = _arrow(11, up, 15, 24) if timed else ()
         return (Circle(role="part", at=(0, 0), radius=COIL_HALF), *delayed)
     box = Rect(role="part", at=(-COIL_HALF, -11), size=(2 * COIL_HALF, 22))
-    if kind is not Coil.TIMER:
+    if not timed:
         return (box,)
-    side = (Rect(role="part", at=(-COIL_HALF - 10, -11), size=(10, 22)), _line((-26, -11), (-16, 11)),
-            _line((-26, 11), (-16, -11)))  # fmt: skip
-    return (box, *side)
+    crossed = (_line((-26, -11), (-16, 11)), _line((-26, 11), (-16, -11)))
+    filled = tuple(_line((x, -11), (x, 11)) for x in (-24, -22, -20, -18))
+    return (box, Rect(role="part", at=(-COIL_HALF - 10, -11), size=(10, 22)), *(crossed if up else filled))

@@ -75,8 +75,16 @@ def _all_faults(circuit: Circuit) -> tuple[Fault, ...]:
 
 
 def tried(circuit: Circuit) -> tuple[tuple[str, frozenset[str]], ...]:
-    """What to do on the finished panel and what must then be in: the script without a fault, kept as a proof is."""
-    return _all_tried(circuit.timeless())
+    """What to do on the finished panel and what must then be in: the script without a fault, kept as a proof is.
+
+    Where timers run out it names those that did, with what they are set to.
+    """
+    found, before = [], frozenset[str]()
+    for words, poles in _all_tried(circuit.timeless()):
+        ran = [f"{one.tag} {one.set_to}" for one in circuit.devices if one.set_to and one.tag in before ^ poles]
+        found.append((f"{words}: {', '.join(ran)}" if words == _TIMERS and ran else words, poles))
+        before = poles
+    return tuple(found)
 
 
 @lru_cache(maxsize=256)

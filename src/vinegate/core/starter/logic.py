@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 from enum import StrEnum
 from typing import Final
 
+from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
 
 
@@ -134,6 +135,8 @@ class Device:
     """Of an unlatching coil: the relay that it lets go."""
     lasts: bool = False
     """Of a timer: it is in at once, and stays so long after its coil has let go (off-delay)."""
+    own: bool = False
+    """A relay of electronics, that times itself: nobody sets it."""
     share: float = 1.0
     of_start: float = 0.0
     """What it carries during the start only, as a share of the locked-rotor amperes; nought where it runs on."""
@@ -147,6 +150,15 @@ class Device:
     """Whether it carries the direct current of a brake."""
     duty: str = "AC-3"
     motor: bool = True
+
+    @property
+    def set_to(self) -> str:
+        """What a timer is set to; empty of what is none.
+
+        >>> Device(tag="TR", name="star time", logic=make("1M"), coil=Coil.TIMER, delay_s=3.25).set_to
+        '3.25 s'
+        """
+        return f"{write(self.delay_s, 3)} s" if self.coil is Coil.TIMER and self.delay_s and not self.own else ""
 
 
 Pole = tuple[str, str]

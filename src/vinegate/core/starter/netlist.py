@@ -144,7 +144,9 @@ def _laid(logic: Logic, from_: str, to: str, rung: int, numbers: _Numbers, place
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Part:
-    """A device of the panel: amperes of its poles, category, contacts wired; `mirror`: its break contacts interlock."""
+    """A device of the panel: amperes of its poles, category, contacts wired; `mirror`: its break contacts interlock;
+    `delay`: what its timer is set to.
+    """
 
     tag: str
     name: str
@@ -154,6 +156,7 @@ class Part:
     breaks: int
     late: int
     mirror: bool
+    delay: str = ""
 
     @property
     def contacts(self) -> int:
@@ -228,6 +231,7 @@ def parts_of(circuit: Circuit, amps: Amps) -> tuple[Part, ...]:
                 breaks=sum(count for one, count in own.items() if one.breaks and not one.late),
                 late=sum(count for one, count in own.items() if one.late),
                 mirror=device.tag in locked,
+                delay=f"{'off' if device.lasts else 'on'}-delay, {device.set_to}" if device.set_to else "",
             )
         )
     return tuple(found)

@@ -262,7 +262,7 @@ def _at_once(wishes: Wishes) -> tuple[Device, ...]:
     permit = permitted(wishes)
     return (
         Device(tag="K", name="isolates", logic=series(permit, begins(wishes, make("K"))), duty="AC-1"),
-        changes("TOR", "top of the ramp, its relay", "K", wishes.after_s),
+        replace(changes("TOR", "top of the ramp, its relay", "K", wishes.after_s), own=True),
         Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
     )
 
@@ -281,7 +281,7 @@ def _softly(wishes: Wishes) -> tuple[Device, ...]:
         Device(tag="K", name="isolates", logic=series(guards, either(make("CR"), series(make("TS"), make("K")))),
                duty="AC-1"),
         Device(tag="RUN", name="its run command", logic=series(make("CR"), make("K")), coil=Coil.RELAY),
-        changes("TOR", "top of the ramp, its relay", "RUN", wishes.after_s),
+        replace(changes("TOR", "top of the ramp, its relay", "RUN", wishes.after_s), own=True),
         Device(tag="BP", name="by-pass", logic=series(guards, make("RUN"), make("TOR"))),
     )  # fmt: skip
 

@@ -310,7 +310,7 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
     parts = tuple(
         (one.tag, one.name, f"{write(one.amps, 3)} A {one.duty}" if one.amps else one.duty or "–", str(one.makes),
          str(one.breaks) + (f" + {one.late} late" if one.late else ""),
-         ", ".join(word for word in (one.block, "mirror contacts" if one.mirror else "") if word))
+         ", ".join(word for word in (one.block, one.delay, "mirror contacts" if one.mirror else "") if word))
         for one in drawn.parts
     )  # fmt: skip
     wires = tuple(

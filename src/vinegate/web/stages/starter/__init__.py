@@ -34,24 +34,12 @@ from vinegate.drawing.phasors import phasors, recloses_pu
 from vinegate.drawing.power import power
 from vinegate.drawing.scene import Scene, svg
 from vinegate.web.stages.page import InHand, Page
+from vinegate.web.stages.starter.asked import CONTROL, asked_first
 from vinegate.web.stages.starter.hunt import Hunt, case_of, hunt_of, hunting
 from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
 _LONGEST_WAIT_S = 600.0
-_OF_LOW = ("low_current", "low_speed", "high_closes", "compelling", "low_after")
-"""Asked once there are two speeds."""
-_AT_TIMES = (*_OF_LOW, "elsewhere")
-_FIRST = (
-    "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
-    "speeds", *_OF_LOW, "follows", "phases", "runs_on", "rests", "purges", "bypass",
-    "bypass_poles",
-    "ride", "restart", "lamps", "heater", "elsewhere", "bridged",
-)  # fmt: skip
-_CONTROL = (
-    "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
-    "steady", "grounded", "run", "run_size", "run_capacitance",
-)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -189,9 +177,9 @@ def _context(hand: InHand) -> dict[str, Any]:
     meter = Meter(circuit=drawn.circuit, netlist=drawn.netlist, moving=moving, state=run.state, fault=case)
     return {
         "drawn": drawn,
-        "asked_first": [key for key in _FIRST if _asked(hand, key)],
-        "asked_control": _CONTROL,
-        "control_said": any(hand.fields[f"starter.{key}"].text for key in _CONTROL),
+        "asked_first": asked_first(hand),
+        "asked_control": CONTROL,
+        "control_said": any(hand.fields[f"starter.{key}"].text for key in CONTROL),
         "run": run,
         "run_text": played.text,
         "buttons": _buttons(drawn, played, address),
@@ -210,15 +198,6 @@ def _context(hand: InHand) -> dict[str, Any]:
         **over_time(drawn, run, _relay(hand.plan)),
         **_sorted_faults(drawn),
     }
-
-
-def _asked(hand: InHand, key: str) -> bool:
-    """What two speeds ask for once there are two, another drawing once something is not in this one; what is typed."""
-    if hand.fields[f"starter.{key}"].text or key not in _AT_TIMES:
-        return True
-    if key == "elsewhere":
-        return any(gate.key == "starter.wished" for gate in hand.plan.stage("starter").gates)
-    return bool(hand.fields["starter.speeds"].text)
 
 
 def _relay(plan: Plan) -> Relay | None:
