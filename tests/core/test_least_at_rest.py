@@ -14,7 +14,7 @@ PUMP = planner(SOUND, "K-5")
 HEAVY = UNSAID | {"start.method": "full-voltage", "load.inertia": "5 kg·m²", "load.kind": "constant",
                   "supply.transformer_power": "1000 kVA", "protection.trip_class": "20"}  # fmt: skip
 FAR = UNSAID | {"start.method": "full-voltage", "load.inertia": "20 kg·m²", "load.kind": "constant",
-                "wiring.length": "500 m"}  # fmt: skip
+                "wiring.length": "500 m", "plate.efficiency_class": None}  # fmt: skip
 
 
 def told(plan):

@@ -1,5 +1,7 @@
 """A machine by its maker's curve or its ohms: read in the units of its heads, and held against its plate."""
 
+import re
+
 import pytest
 
 from tests.conftest import planner
@@ -22,6 +24,21 @@ def test_a_makers_curve_replaces_the_fit(p11):
     found = curves(plan.machine.circuit, volts_v=230, count=300)
     assert float(found.torque_nm[0]) == pytest.approx(1.5 * plan.machine.rated_torque_nm / 4)
     assert float(found.line_current_a[0]) == pytest.approx(6.1 * 92 / 2)
+
+
+def test_an_angle_that_is_not_on_the_curve_has_a_band(p11):
+    """Input at rest is what crosses the gap and the losses: those that the plate tells are a seventh more or less, and
+    what of them is the winding's is assumed. Without its column the input here is 150 % of torque times synchronous
+    speed, and of the 2.8 kW that slip leaves half, and half with the square of 6.1 times: 138.8 kW of 447 kVA.
+    """
+    plan = p11({"machine.curve": MAKER})
+    assert plan.figure("machine.pf").note == ""
+    bare = "\n".join(row.rpartition(",")[0] for row in MAKER.split())
+    found = p11({"machine.curve": bare}).figure("machine.pf")
+    assert found.value == pytest.approx(0.310, abs=0.002)
+    low, high = (float(end) for end in re.findall(r"0\.\d+", found.note))
+    assert low < found.value - 0.02 < found.value + 0.02 < high
+    assert high - low < 0.15
 
 
 @pytest.mark.parametrize(

@@ -1,6 +1,7 @@
 """What is fitted by the National Electrical Code: grounding, starters, switches, terminals, and behind a drive."""
 
 import math
+import re
 from typing import ClassVar
 
 import pytest
@@ -149,9 +150,30 @@ def test_parallel_sets_are_never_advised_below_1_0(p11):
     assert p11({"wiring.sets": "2", "wiring.size": "1/0 AWG"}).gate("protection.conductors").verdict is Verdict.PASSES
 
 
+def test_a_setting_that_is_advised_holds_with_the_least_power_factor_that_is_estimated(p11):
+    """The smaller it is, the more is the first cycle offset: 1 + e^(−π·R/X)."""
+    changes = {"protection.device_nec": "instantaneous", "start.method": "full-voltage"}
+    plan = p11(changes)
+    advised, low = (
+        plan.protected.device("device").advised,
+        re.search(r"Between (0\.\d+)", plan.figure("machine.pf").note)[1],
+    )
+    peaks = [
+        p11(changes | {"start.locked_rotor_power_factor": said}).figure("start.full.peak").value
+        for said in ("0.264", low)
+    ]
+    assert peaks[1] > 1.02 * peaks[0]
+    assert float(advised.split()[0]) * 0.8 > peaks[1] / math.sqrt(2) > (float(advised.split()[0]) - 20) * 0.8
+    between = p11(changes | {"protection.rating": f"{math.ceil(peaks[0] / math.sqrt(2) / 0.8) + 1} A"}).gate(
+        "protection.holds"
+    )
+    assert between.verdict is not Verdict.PASSES
+
+
 def test_the_instantaneous_setting_is_the_least_that_holds(p11):
     """A release that may trip 20 % below its mark: peak over √2 over 0.8, in tens; not the ceiling of 800 %."""
-    changes = {"protection.device_nec": "instantaneous", "start.method": "full-voltage"}
+    changes = {"protection.device_nec": "instantaneous", "start.method": "full-voltage",
+               "start.locked_rotor_power_factor": "0.26"}  # fmt: skip
     plan = p11(changes)
     least = math.ceil(plan.figure("start.full.peak").value / math.sqrt(2) / 0.8 / 10) * 10
     device = plan.protected.device("device")

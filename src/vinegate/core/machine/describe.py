@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from functools import partial
+from typing import Final
 
 import numpy as np
 
@@ -99,8 +100,9 @@ def describe(
     rules: RuleSet,
     *,
     promise: Promise | None = None,
+    winding_off: tuple[float, float] = (0.0, 0.0),
 ) -> Machine:
-    """The circuit's ohms and what it says, on the sheet."""
+    """The circuit's ohms and what it says, on the sheet. `winding_off`: how far below and above its stator's may be."""
     assert rated.volts is not None
     provenance = _provenance(origin)
     volts, torque = rated.volts.value, _rated_torque(rated) or 1.0
@@ -111,7 +113,8 @@ def describe(
     put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(still.gap_torque_nm) / torque, "%")
     put("start_current", f"{locked} current of the circuit", "I_1", float(still.line_current_a), "A")
     _put_top(put, circuit, volts, torque, rules)
-    note = _angle_band(circuit, power_factor) if origin == "fitted" else ""
+    ends = _angle_ends(circuit, power_factor, winding_off) if origin == "fitted" else None
+    note = f"Between {ends[0]:.2f} and {ends[1]:.2f}: {_OFF}." if ends is not None else ""
     return Machine(
         circuit=circuit,
         origin=origin,
@@ -119,7 +122,7 @@ def describe(
         rated_torque_nm=torque,
         locked_rotor_power_factor=put("pf", f"{locked} power factor", "pf_LR", power_factor, "", note=note),
         promise=promise,
-        factor_band=_angle_ends(circuit, power_factor) if origin == "fitted" else None,
+        factor_band=ends,
         locked_rotor_current_a=float(still.line_current_a),
     )
 
@@ -154,17 +157,21 @@ def _put_top(
     put("pull_up", "Least torque on the way up, of rated", "T_up", 100 * least / torque, "%")
 
 
-def _angle_band(circuit: EquivalentCircuit, power_factor: float) -> str:
-    """How far the angle would move if locked-rotor torque were a fifth off: torque goes with the rotor's resistance."""
-    low, high = _angle_ends(circuit, power_factor)
-    return f"Between {low:.2f} and {high:.2f} if locked-rotor torque is a fifth off."
+_TORQUE_OFF: Final = 0.2
+_OFF: Final = "torque at rest a fifth off, losses and their split other than taken"
 
 
-def _angle_ends(circuit: EquivalentCircuit, power_factor: float) -> tuple[float, float]:
+def _angle_ends(
+    circuit: EquivalentCircuit, power_factor: float, winding_off: tuple[float, float]
+) -> tuple[float, float]:
+    """How far the angle moves: torque at rest goes with the rotor's resistance, the stator's lies beside it in series.
+
+    The amperes at rest, and so the ohms that both are a part of, stay: `(R_1 + R_2)/Z`. Apart, by the root of squares.
+    """
     still = 1 / (1 / (1j * circuit.xm_ohm) + sum(1 / complex(c.r_ohm, c.x_ohm) for c in circuit.cages))
     impedance = math.hypot(circuit.r1_ohm + still.real, circuit.x1_ohm + still.imag)
-    off = 0.2 * still.real / impedance
-    return max(power_factor - off, 0.02), min(power_factor + off, 0.98)
+    below, above = (math.hypot(_TORQUE_OFF * still.real, ohm) / impedance for ohm in winding_off)
+    return max(power_factor - below, 0.02), min(power_factor + above, 0.98)
 
 
 def _rated_torque(rated: Rated) -> float | None:
@@ -222,9 +229,11 @@ def describe_curve(
     *,
     volts_v: float,
     at_rest: bool = True,
-    power_factor_given: bool = False,
+    factor_band: tuple[float, float] | None = None,
 ) -> Machine:
-    """What a curve says: torque and current at rest where it starts so, the largest torque and its speed."""
+    """What a curve says: torque and current at rest where it starts so, the largest torque and its speed.
+    `factor_band`: ends of its power factor at rest, where that is not of the curve.
+    """
     provenance = Provenance.STATED if origin == "maker's curve" else Provenance.ESTIMATED
     found = curves(model, volts_v=volts_v, count=161)
     put = partial(sheet.given, provenance=provenance, source=_SOURCES[origin])
@@ -232,9 +241,12 @@ def describe_curve(
     if at_rest:
         put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(found.torque_nm[0]) / rated_torque_nm, "%")
         put("start_current", f"{locked} current of the curve", "I_1", float(found.line_current_a[0]), "A")
-        known = provenance if power_factor_given or origin == "simple" else Provenance.ASSUMED
+        known = provenance if factor_band is None or origin == "simple" else Provenance.ASSUMED
         at = float(found.power_factor[0])
-        factor = put("pf", f"{locked} power factor", "pf_LR", at, "", provenance=known)
+        if factor_band is not None:
+            factor_band = min(factor_band[0], at), max(factor_band[1], at)
+        note = f"Between {factor_band[0]:.2f} and {factor_band[1]:.2f}." if factor_band is not None else ""
+        factor = put("pf", f"{locked} power factor", "pf_LR", at, "", provenance=known, note=note)
     best = int(np.argmax(found.torque_nm))
     put("top_torque", "Largest torque, of rated", "T_top", 100 * float(found.torque_nm[best]) / rated_torque_nm, "%")
     put("top_speed", "at a speed of", "n_top", float(found.speed_rpm[best]), rules.words.speed_unit)
@@ -244,5 +256,6 @@ def describe_curve(
         volts_v=volts_v,
         rated_torque_nm=rated_torque_nm,
         locked_rotor_power_factor=factor,
+        factor_band=factor_band,
         locked_rotor_current_a=float(found.line_current_a[0]) if at_rest else None,
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit
+from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.rated import Rated
 from vinegate.core.sheet import Sheet
@@ -12,6 +13,8 @@ from vinegate.core.tables.efficiency import nominal_efficiency
 from vinegate.core.working import Provenance
 
 _EFFICIENCY_UNKNOWN: Final = 0.85  # assumed
+_TOLERANCE: Final = (0.85, 1.15)
+_BEST_TIMES: Final = 0.5
 
 
 def efficiency_of(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, poles: int) -> float:
@@ -28,6 +31,16 @@ def efficiency_of(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, 
     nominal, source = _nominal(ie_class(plate.efficiency_class), power_w, poles)
     sheet.given("efficiency", "Efficiency", "η", 100 * nominal, "%", provenance=Provenance.ASSUMED, source=source)
     return nominal
+
+
+def losses_between(plate: Plate) -> tuple[float, float]:
+    """Times the losses that are taken, between which they lie.
+
+    Stated or by a stamped class: within a seventh, as IEC 60034-1:2022 table 20 allows. Where nobody says, from half of
+    class IE1's, which is IE4's, up to the same (assumed).
+    """
+    said = plate.efficiency_pu is not None or plate.power_factor is not None or ie_class(plate.efficiency_class)
+    return _TOLERANCE if said else (_BEST_TIMES, _TOLERANCE[1])
 
 
 def _nominal(stamped: str, power_w: float, poles: int) -> tuple[float, str]:

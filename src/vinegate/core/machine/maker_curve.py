@@ -14,10 +14,13 @@ from vinegate.core.heads import PERCENT, RPM, TIMES, TORQUES, columns, unit_of
 from vinegate.core.machine.simple import RatedPoint
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.numbers import QuantityError, read_rows
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 
 LEAST_POINTS: Final = 5
 _PERCENT_FROM: Final = 1.5
+_WINDING: Final = 0.5
+_WINDING_ENDS: Final = (0.35, 0.7)
+"""Of that rest: what goes with the square of the amperes, and between what it lies; assumed."""
 _LEAST_REST: Final = 0.2  # of the rated loss, beside the slip's; assumed
 _MARKS: Final = (";", "\t", ",")
 _HEADS: Final = (
@@ -156,10 +159,32 @@ def to_machine(curve: MakerCurve, rated: RatedPoint, *, top_rpm: float, slips: b
     )
 
 
-def _asked_w(rated: RatedPoint, torque: Array, current: Array, top_rpm: float) -> Array:
+def factor_between(
+    curve: MakerCurve, rated: RatedPoint, *, top_rpm: float, phase_factor: float, losses: tuple[float, float]
+) -> tuple[float, float]:
+    """Ends of its power factor at rest where it has none: by losses between so many times those taken and by what of
+    them is the winding's, apart, by the root of squares.
+    """
+    torque, current = _scaled(curve.torque, rated.torque_nm)[:1], _scaled(curve.current, rated.current_a)[:1]
+
+    def factor(times: float = 1.0, winding: float = _WINDING) -> float:
+        lost = replace(rated, loss_w=times * rated.loss_w)
+        asked_w = float(_asked_w(lost, torque, current, top_rpm, winding)[0])
+        return asked_w / (phase_factor * rated.volts_v * max(float(current[0]), 1e-9))
+
+    taken = factor()
+    below, above = (
+        math.hypot(factor(times) - taken, factor(winding=winding) - taken)
+        for times, winding in zip(losses, _WINDING_ENDS, strict=True)
+    )
+    return max(taken - below, 0.02), min(taken + above, 1.0)
+
+
+def _asked_w(rated: RatedPoint, torque: Array, current: Array, top_rpm: float, winding: float = _WINDING) -> Array:
     """Input by torque and amperes, W: what crosses the gap, `T·ω_s`, and the stator's loss. Of the rated loss that slip
-    does not explain, half is taken to be constant and half to go with the square of the amperes; assumed.
+    does not explain, `winding` goes with the square of the amperes and the rest is constant.
     """
     slipping_w = rated.power_w * (top_rpm / rated.speed_rpm - 1)
     rest_w = max(rated.loss_w - slipping_w, _LEAST_REST * rated.loss_w)
-    return np.asarray(torque * top_rpm * math.pi / 30 + rest_w * (1 + (current / rated.current_a) ** 2) / 2)
+    grows = 1 - winding + winding * (current / rated.current_a) ** 2
+    return np.asarray(torque * top_rpm * math.pi / 30 + rest_w * grows)

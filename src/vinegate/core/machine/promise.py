@@ -6,6 +6,7 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core import quantity as q
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.design import ABOVE_A_FLOOR, Floor, least_torques, usual_locked_rotor
@@ -199,5 +200,5 @@ def _taken(
 ) -> Taken:
     return Taken(
         path=path, label=label, unit="%", value=value, low=low * value, high=high * value, how=how, typed=typed,
-        given=not how,
+        given=not how, possible=(100 * q.TORQUE_RATIO.least, 100 * q.TORQUE_RATIO.most),
     )  # fmt: skip

@@ -7,8 +7,8 @@ from vinegate.core.grade import Gate, rule
 from vinegate.core.machine.armature import armature_ohms
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.describe import Machine, describe_curve
-from vinegate.core.machine.efficiency import efficiency_of
-from vinegate.core.machine.maker_curve import to_machine
+from vinegate.core.machine.efficiency import efficiency_of, losses_between
+from vinegate.core.machine.maker_curve import factor_between, to_machine
 from vinegate.core.machine.promise import Promise, stated
 from vinegate.core.machine.simple import (
     RatedPoint,
@@ -30,6 +30,7 @@ from vinegate.core.working import Figure, Provenance
 
 _WOUND_BREAKDOWN_PU = 2.5
 _USUAL_EFFICIENCY, _LEAST_LOSS_PU = 0.85, 0.02  # assumed; the least of what is lost where a plate leaves nothing
+_AT_REST = (0.5, 0.95)  # power factor of one phase at rest, whatever starts it; assumed
 _MAKERS_DIFFER = (1 / 1.33, 1.33)  # of torques of which no band is told, assumed
 
 
@@ -77,9 +78,11 @@ def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, 
     if point is None:
         return None
     top = 120 * point.frequency_hz / poles if poles else max(curve.speed.values)
-    found = to_machine(
-        curve, point, top_rpm=top, slips=poles is not None, phase_factor=volt_ampere_factor(circuit.plate.kind)
-    )
+    phases, band = volt_ampere_factor(circuit.plate.kind), None
+    found = to_machine(curve, point, top_rpm=top, slips=poles is not None, phase_factor=phases)
+    if curve.power_factor is None:
+        losses = losses_between(circuit.plate)
+        band = factor_between(curve, point, top_rpm=top, phase_factor=phases, losses=losses) if poles else _AT_REST
     return describe_curve(
         sheet,
         found,
@@ -87,7 +90,7 @@ def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, 
         point.torque_nm,
         rules,
         volts_v=point.volts_v,
-        power_factor_given=bool(curve.power_factor),
+        factor_band=band,
     )
 
 
@@ -185,7 +188,9 @@ def _single(
     )
     rises = torques[0] < torques[1] and circuit.machine.locked_rotor_torque_pu is None
     promise = Promise(**promised, pull_up=stated("pull_up", min(torques), *(at_rest if rises else _MAKERS_DIFFER)))
-    machine = describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v)
+    machine = describe_curve(
+        sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, factor_band=_AT_REST
+    )
     return replace(machine, promise=promise)
 
 
@@ -220,4 +225,5 @@ def _commutator(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSe
         )
         sheet.notes.append("Never across the line: it starts on the current limit of its drive.")
     found: Model = direct_current(point, kind=kind, resistance_ohm=ohms)
-    return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=not dc)
+    return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=not dc,
+                          factor_band=None if dc else _AT_REST)  # fmt: skip

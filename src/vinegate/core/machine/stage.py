@@ -10,7 +10,7 @@ from vinegate.core.machine.armature import armature_gate
 from vinegate.core.machine.behind_curve import behind, with_circuit
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
-from vinegate.core.machine.efficiency import efficiency_of
+from vinegate.core.machine.efficiency import efficiency_of, losses_between
 from vinegate.core.machine.fault_share import fault_share
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.of_plate import of_plate_gate, resistance_gate
@@ -18,7 +18,7 @@ from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.slip_rings import slip_rings
 from vinegate.core.machine.stall import Stalls, stall_times
-from vinegate.core.machine.target import NoFit, Target
+from vinegate.core.machine.target import NoFit, Target, winding_off
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
 from vinegate.core.plate.gates import may_be_of_design_d
@@ -137,7 +137,8 @@ def _by_plate(
     found = _fitted(sheet, circuit, rated, rules, inrush, _poles(rated))
     if found is None or rated.volts is None:
         return None
-    return describe(sheet, found[0], "fitted", rated, rules, promise=found[1])
+    off = winding_off(found[2], losses_between(circuit.plate))
+    return describe(sheet, found[0], "fitted", rated, rules, promise=found[1], winding_off=off)
 
 
 def _poles(rated: Rated) -> int | None:
@@ -197,7 +198,7 @@ def _tested(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> 
 
 def _fitted(
     sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
-) -> tuple[EquivalentCircuit, Promise] | None:
+) -> tuple[EquivalentCircuit, Promise, Target] | None:
     wanted = _target(sheet, circuit, rated, rules, inrush, poles)
     key, name = "machine.fit", "A circuit meets the plate"
     if wanted is None:
@@ -225,7 +226,7 @@ def _fitted(
             provenance=Provenance.ESTIMATED,
             source=source,
         )
-    return found.circuit, promise
+    return found.circuit, promise, target
 
 
 def _fit_gate(key: str, name: str, found: Fit, source: str) -> Gate:

@@ -6,13 +6,15 @@ import math
 from typing import Final
 
 from vinegate.core.machine.circuit import breakdown_slip
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 
 # Losses by size: the rotor's follow from the slip, stray from the standard, friction and windage are a usual share of
 # all, the rest is split between winding and core.
 _FRICTION: Final = 0.10
 _MOST_DRAG: Final = 0.60
 _WINDING: Final = 0.65
+_WINDING_ENDS: Final = (0.5, 0.8)
+"""Between these the winding's share lies, assumed."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,6 +82,27 @@ def assigned_stray(power_w: float) -> float:
     0.015
     """
     return min(max(0.025 - 0.005 * math.log10(power_w / 1000), 0.005), 0.025)
+
+
+def winding_off(target: Target, losses: tuple[float, float]) -> tuple[float, float]:
+    """How far below and above the winding's ohms may lie, by losses between `losses` times those taken and by how they
+    are split: both ways apart, by the root of squares. Nought where it was measured.
+    """
+    if target.r1_ohm is not None:
+        return 0.0, 0.0
+    taken = _winding(target, 1.0)
+    below, above = (
+        math.hypot(taken - _winding(target, times), taken * (1 - share / _WINDING))
+        for times, share in zip(losses, _WINDING_ENDS, strict=True)
+    )
+    return min(below, taken), above
+
+
+def _winding(target: Target, losses: float) -> float:
+    """Its ohms with so many times the losses; nought where slip and drag leave none."""
+    efficiency_pu = 1 / (1 + losses * (1 / target.efficiency_pu - 1))
+    found = rated_point(replace(target, efficiency_pu=efficiency_pu))
+    return 0.0 if isinstance(found, NoFit) else found.r1
 
 
 def rated_point(target: Target) -> RatedPoint | NoFit:

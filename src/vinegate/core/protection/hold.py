@@ -17,12 +17,14 @@ from vinegate.core.start.ways import USUAL
 class Hold:
     """`share` of the device's least opening time that the start uses (above 1 it may open); amperes rms.
 
-    `peak_a` is the first-cycle or reclosing peak over √2, what an instantaneous release sees, against `pickup_a`, the
-    least at which it may trip. None where the device has no such release or the start is not known.
+    `peak_a` is the first-cycle or reclosing peak over √2, what an instantaneous release sees, `most_a` the same with
+    the least power factor at rest that is estimated, against `pickup_a`, the least at which it may trip. None where the
+    device has no such release or the start is not known.
     """
 
     share: float | None
     peak_a: float | None
+    most_a: float | None
     pickup_a: float | None
 
     @property
@@ -31,12 +33,16 @@ class Hold:
         return self.share is not None and math.isinf(self.share)
 
     @property
+    def peak_fits(self) -> bool:
+        """Whether the peak trips nothing, whatever its power factor."""
+        return self.most_a is None or self.pickup_a is None or self.most_a <= self.pickup_a
+
+    @property
     def holds(self) -> bool | None:
         """None while the start is not known."""
         if self.share is None and self.peak_a is None:
             return None
-        quick = self.peak_a is None or self.pickup_a is None or self.peak_a <= self.pickup_a
-        return quick and (self.share is None or self.share <= 1)
+        return self.peak_fits and (self.share is None or self.share <= 1)
 
 
 def peak_a(need: Need) -> float | None:
@@ -52,6 +58,19 @@ def peak_a(need: Need) -> float | None:
         if used.spike is not None:
             first = max(first or 0.0, used.spike.peak_a / math.sqrt(2))
     return first
+
+
+def most_peak_a(need: Need) -> float | None:
+    """The same with the least power factor at rest that is estimated: the smaller it is, the more is it offset."""
+    peak, sag = peak_a(need), need.sag
+    if peak is None or sag is None or held(need):
+        return peak
+    return peak * sag.higher(sag.current.value, sag.factor.low)
+
+
+def held(need: Need) -> bool:
+    """Whether electronics hold the current of the start."""
+    return need.used is not None and (need.used.held_by_limit or need.used.held_by_ramp)
 
 
 def least_s(need: Need, band: Band) -> float:
@@ -111,4 +130,6 @@ def hold(need: Need, band: Band, *, promised: bool = True) -> Hold:
         with np.errstate(divide="ignore"):
             share = float(np.sum(np.where(least > 0, steps / np.maximum(least, 1e-12), np.inf)[steps > 0]))
     pickup = None if band.pickup_a is None else band.pickup_a[0]
-    return Hold(share=share, peak_a=peak_a(need) if pickup is not None else None, pickup_a=pickup)
+    if pickup is None:
+        return Hold(share=share, peak_a=None, most_a=None, pickup_a=None)
+    return Hold(share=share, peak_a=peak_a(need), most_a=most_peak_a(need), pickup_a=pickup)

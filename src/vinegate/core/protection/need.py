@@ -20,6 +20,7 @@ from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.detail import Detail
 from vinegate.core.start.eligible import said_or_usual
+from vinegate.core.start.sag import Sag
 from vinegate.core.start.terminals import Held
 from vinegate.core.start.way import Way
 from vinegate.core.start.ways import way_of
@@ -67,7 +68,6 @@ class Need:
     supply_lacks: tuple[str, ...]
     run_lacks: tuple[str, ...]
     """What each waits for."""
-    fault: Figure | None
     far: Figure | None
     motor_fault: Figure | None
     faults: Faults | None
@@ -75,6 +75,8 @@ class Need:
     stalls: Stalls
     inrush: LockedRotor | None
     current: Taken | None
+    sag: Sag | None
+    """The first moment, by which its peak goes with the power factor at rest."""
     into_drive: Figure | None
     """Rated input of a drive ahead of the motor, where it is given: the device and the switch carry that."""
     load: LoadAsked | None
@@ -89,6 +91,11 @@ class Need:
     """The same where it starts otherwise too: across the line past its drive, on the standby."""
     where: str = ""
     """Of one of those, in words."""
+
+    @property
+    def fault(self) -> Figure | None:
+        """The largest at its board."""
+        return self.faults.largest if self.faults else None
 
     @property
     def everywhere(self) -> tuple[Need, ...]:

@@ -13,12 +13,12 @@ from vinegate.core.numbers import write, write_up
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
-from vinegate.core.protection.hold import Hold, by_maker, hold, least_s
+from vinegate.core.protection.hold import Hold, by_maker, held, hold, least_s
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
-from vinegate.core.turning import Taken, point
+from vinegate.core.turning import Room, Taken, point
 from vinegate.core.working import Figure, Provenance
 
 _FUSES: Final = ("time-delay", "fuse", "class-cc", "gg", "am")
@@ -152,26 +152,37 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
         return informs(gate) if need.impossible else gate
     stated = by_maker(need, band)
     found = found if stated is None else replace(found, share=stated)
-    peak, pickup = found.peak_a, found.pickup_a
     share = hold(need, band, promised=False).share if found.past else found.share
     source = f"{'its maker' if stated is not None else band.source}; shares of least opening time added along the start"
-    used = max(share or 0.0, (peak or 0.0) / pickup if pickup else 0.0)
+    used = max(share or 0.0, (found.peak_a or 0.0) / found.pickup_a if found.pickup_a else 0.0)
     text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(need, found, stated, share or 0.0)}."
     carries = _carries(need, band, found, stated)
-    rests = [one for one in (carries, None if _held(need) else need.current) if one is not None]
-    taken = [one.value for one in rests]
-
-    def room(*facts: float) -> float:
-        longer = facts[0] / taken[0] if carries is not None else 1.0
-        more = facts[-1] / taken[-1] if len(rests) > (carries is not None) else 1.0
-        left = 1.0 - min((share or 0.0) * more**2, _FAR) / longer
-        return left if peak is None or pickup is None else min(left, 1.0 - peak * more / pickup)
-
+    rests, room = _behind(need, found, share or 0.0, carries)
     remedy = "A larger rating where the rules allow it, a slower device, or a gentler start; or the maker's curve."
     return at_most(
         key, name, min(100 * used, 100 * _FAR), 100.0, sentence=text, source=source, unit="%", remedy=remedy,
         rests=rests, room=room,
     )  # fmt: skip
+
+
+def _behind(need: Need, found: Hold, share: float, carries: Taken | None) -> tuple[list[Taken], Room]:
+    """Facts behind it, and what is left of its least opening time and of its release's least amperes."""
+    peak, pickup = found.peak_a, found.pickup_a
+    amps, sag = (need.current, need.sag) if not held(need) else (None, None)
+    angle = sag.factor if sag is not None and peak is not None else None
+    rests = [one for one in (carries, amps, angle) if one is not None]
+
+    def room(*facts: float) -> float:
+        said = dict(zip((one.label for one in rests), facts, strict=True))
+        longer = said[carries.label] / carries.value if carries is not None else 1.0
+        more = said[amps.label] / amps.value if amps is not None else 1.0
+        left = 1.0 - min(share * more**2, _FAR) / longer
+        if peak is None or pickup is None:
+            return left
+        higher = more if sag is None or angle is None else sag.higher(more * sag.current.value, said[angle.label])
+        return min(left, 1.0 - peak * higher / pickup)
+
+    return rests, room
 
 
 def _carries(need: Need, band: Band, found: Hold, stated: float | None) -> Taken | None:
@@ -182,7 +193,7 @@ def _carries(need: Need, band: Band, found: Hold, stated: float | None) -> Taken
     path, label, said = "protection.holds", "time it carries the inrush", need.circuit.protection.holds_s
     if stated is not None and said is not None:
         return point(said, path=path, label=label, unit="s")
-    if need.current is None or not _peak_fits(found) or not (band.estimated or found.past):
+    if need.current is None or not found.peak_fits or not (band.estimated or found.past):
         return None
     least = least_s(need, band)
     if not 0 < least < float("inf"):
@@ -195,15 +206,6 @@ def _carries(need: Need, band: Band, found: Hold, stated: float | None) -> Taken
 
 _MAKERS_SLOWER: Final = 3.0  # a maker's device may carry a current so many times longer than the least usual one
 _FAR: Final = 1e3
-
-
-def _held(need: Need) -> bool:
-    """Whether electronics hold the current of the start."""
-    return need.used is not None and (need.used.held_by_limit or need.used.held_by_ramp)
-
-
-def _peak_fits(found: Hold) -> bool:
-    return found.peak_a is None or found.pickup_a is None or found.peak_a <= found.pickup_a
 
 
 def _hold_words(need: Need, found: Hold, stated: float | None, share: float) -> str:

@@ -304,10 +304,10 @@ def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     peak = max(first, run.spike.peak_a if run.spike else 0.0)
     value, limit, sag = peak / math.sqrt(2), asked.trip_a, asked.sag
     what = "Reclosing" if run.spike and run.spike.peak_a > first else "First cycle"
-    rests: tuple[Taken, ...] = (sag.current,) if sag is not None and not run.held else ()
+    rests: tuple[Taken, ...] = (sag.current, sag.factor) if sag is not None and not run.held else ()
     return at_most(
         "start.trip", "Instantaneous trip holds", value, limit, unit="A", source="full offset, residual opposed",
         sentence=f"{what} peaks at {peak:.0f} A, {value:.0f} A as rms, of {write(limit)} A.", rests=rests,
-        room=lambda *amps: limit - value * (amps[0] / sag.current.value if sag is not None and amps else 1.0),
+        room=lambda *facts: limit - value * (sag.higher(*facts) if sag is not None and facts else 1.0),
         remedy=either("a higher trip where the rules allow it", *_less_at_once(run)), kind=Kind.INFORMS,
     )  # fmt: skip

@@ -113,6 +113,16 @@ class Sag:
         source, motor = self._parts(share, facts)
         return self.volts_v / (self.divisor * abs(source + self.run_ohm + motor))
 
+    def higher(self, amps: float, factor: float) -> float:
+        """First-cycle peak with this current and power factor at rest, of that as taken: `√2·I·(1+e^(−π·R/X))`."""
+        taken = [one.value for one in self.rests]
+        return self._peak((amps, factor, *taken[2:])) / self._peak(taken)
+
+    def _peak(self, facts: Sequence[float]) -> float:
+        source, motor = self._parts(1.0, facts)
+        loop = source + self.run_ohm + motor
+        return self.draws(facts) * (1 + math.exp(-math.pi * loop.real / loop.imag) if loop.imag > 0 else 1.0)
+
     def share_drawing(self, facts: Sequence[float], amps: float, *, most: float = 1.0) -> float:
         """The share, `most` at most, at which it draws so many line amperes: `|Z + Z_m·x| = U/I`, `x = 1/share`."""
         source, motor = self._parts(1.0, facts)

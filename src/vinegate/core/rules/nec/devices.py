@@ -11,7 +11,7 @@ from vinegate.core.grade import Gate, at_least, changes, confirm, from_answer, r
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
-from vinegate.core.protection.hold import holds_all, least_holding, peak_a
+from vinegate.core.protection.hold import holds_all, least_holding, most_peak_a
 from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need, with_protection
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
@@ -192,7 +192,7 @@ def _least_setting(need: Need, usual_a: float, most_a: float) -> float:
     """The least setting whose release surely holds the peak of the start, in whole tens; the usual one where no start
     is known, the largest where none holds.
     """
-    peaks = [peak for one in need.everywhere if (peak := peak_a(one)) is not None]
+    peaks = [peak for one in need.everywhere if (peak := most_peak_a(one)) is not None]
     if not peaks:
         return usual_a
     least = math.ceil(max(peaks) / (1 - MAGNETIC_TOLERANCE) / _SETTING_STEP) * _SETTING_STEP
