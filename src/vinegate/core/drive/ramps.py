@@ -21,7 +21,6 @@ from vinegate.core.numbers import write, write_down
 from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Taken, Turns, less, more
 
-_USUAL_UP_S: Final = 10.0
 _POINTS: Final = 17
 _LOADS: Final = 3  # facts of what it turns: inertia of load and rotor, power
 _TURNS: Final = 0.1  # of the way up: below it the load breaks away, and the drive's torque builds up meanwhile
@@ -93,7 +92,7 @@ def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
     sheet, start, stop = need.sheet, need.circuit.start, need.circuit.stop
     rounding = need.facts.rounding_s or 0.0
     heavy = need.facts.heaviest_pu or 1.0
-    up = start.drive_ramp_s if start.drive_ramp_s is not None else _USUAL_UP_S
+    up = start.up_s
     shortest, even = _shortest_up(path, heavy)
     loss = assume(sheet, "drive_ramp_loss", "ramp_loss", "Losses that slow a ramp, of rated torque", "k_v")
     natural = seconds(path.omega, path.load_nm * (stop.light_pu or 1.0) + loss.value * need.rated_nm, path.inertia_kgm2)

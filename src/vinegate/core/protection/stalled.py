@@ -6,6 +6,7 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, Verdict, at_most, confirm, informs, resting, unknown, worst
 from vinegate.core.machine.promise import strength
 from vinegate.core.numbers import write
@@ -27,16 +28,21 @@ _WHOLE_PCT: Final = 100.0
 _ASK: Final = "Get the machine's safe stall time"
 
 
-def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> float | None:
-    """Heat of the quickest relay of a class after the start, in percent of that at which it trips; of one so many times
-    as long.
+Along = tuple[Array, Array]
+"""Times and amperes along a start."""
+
+
+def heat_pct(need: Need, name: str, setting_a: float, along: Along | None = None) -> float | None:
+    """Heat of the quickest relay of a class after the start, in percent of that at which it trips; `along` other times
+    and amperes than are simulated.
 
     Warm from the starts before, as many an hour as are asked: each leaves `e^(−T/τ)` of its heat to the next.
     """
     detail, used = need.detail, need.used
     if detail is None or used is None or used.time_s is None:
         return None
-    time, seen = longer * np.array(detail.time_s), np.array(detail.motor_a)
+    time, seen = along if along is not None else (np.array(detail.time_s), np.array(detail.motor_a))
+    longer = float(time[-1]) / detail.time_s[-1] if detail.time_s[-1] else 1.0
     star_s = used.changes_at_s if need.way.windings is Windings.WYE else None
     if need.circuit.protection.overload_place == "delta" and star_s is not None:
         seen = np.where(time < longer * star_s, seen * 3**0.5, seen)
@@ -92,25 +98,73 @@ def class_gate(need: Need, name: str, setting_a: float) -> Gate:
     )
     used = need.used
     heats = used.heats if used is not None else (1.0, 1.0)
-    rests = less(load.inertia, load.rotor, strength(need.promise, heats), load.power)
-    if used is not None and used.held_by_ramp:
-        rests = ()
+    ramps = used is not None and used.held_by_ramp
+    asks = (load.inertia, load.rotor, load.power)
+    rests = less(*asks) if ramps else less(*asks, strength(need.promise, heats))
 
-    def room(*facts: float) -> float:
-        if not facts:
-            return 100.0 - share
-        inertia, rotor, times, power = facts
+    def room(inertia: float, rotor: float, power: float, times: float = 1.0) -> float:
+        if ramps:
+            along = _up_the_ramp(need, load.inertia_times(inertia, rotor), power)
+            return -_HANGS_PCT if along is None else 100.0 - (heat_pct(need, name, setting_a, along) or 0.0)
         left = 1 - (used.load_share * (power / load.power.value - 1) if used and load.power.value else 0.0)
         if left <= 0:
             return -_HANGS_PCT
         longer = load.inertia_times(inertia, rotor) * times / left
-        heat = share if longer == 1.0 else heat_pct(need, name, setting_a, longer)
+        heat = share if longer == 1.0 else heat_pct(need, name, setting_a, _so_long(need, longer))
         return 100.0 - (heat if heat is not None else _HANGS_PCT)
 
     return at_most(
         key, title, share, 100.0, sentence=text, source="IEC 60947-4-1:2018 table 3", unit="%", rests=rests, room=room,
         remedy=either(slower_than(name), "a quicker start"),
     )  # fmt: skip
+
+
+def _so_long(need: Need, longer: float) -> Along | None:
+    """The same amperes for so many times as long."""
+    detail = need.detail
+    return None if detail is None else (longer * np.array(detail.time_s), np.array(detail.motor_a))
+
+
+def _up_the_ramp(need: Need, heavier: float, power: float) -> Along | None:
+    """A ramp with another inertia and load. Held by its rate it lasts as long, with torque `J·dω/dt + T_L` and amperes
+    by `I² = I_0² + k²·T²`, the two constants as simulated; held by its limit longer than that its torque stays, and it
+    gains what the load leaves. None where it hangs.
+    """
+    assert need.detail is not None
+    assert need.load is not None
+    detail, asked = need.detail, need.load.power.value
+    torque, load, amps = (np.array(one) for one in (detail.torque_nm, detail.load_nm, detail.motor_a))
+    turned, gained = load * (power / asked if asked else 1.0), np.maximum(torque - load, 0.0)
+    if not _past_its_ramp(need):
+        return np.array(detail.time_s), _amps_at(turned + heavier * gained, torque, amps)
+    gains = torque - turned
+    if float(gains.min()) <= 0:
+        return None
+    took = np.diff(detail.time_s) * heavier * ((gained[:-1] + gained[1:]) / (gains[:-1] + gains[1:]))
+    return np.concatenate([[0.0], np.cumsum(took)]), amps
+
+
+def _past_its_ramp(need: Need) -> bool:
+    """Whether its limit makes it longer than the ramp that is asked."""
+    assert need.used is not None
+    assert need.detail is not None
+    asked_s = need.circuit.start.up_s * need.detail.speed_pct[-1] / 100
+    return need.detail.time_s[-1] > _LONGER * asked_s
+
+
+def _amps_at(other: Array, torque: Array, amps: Array) -> Array:
+    """Of other torques than those simulated."""
+    most, least = int(np.argmax(torque)), int(np.argmin(torque))
+    apart = float(torque[most] ** 2 - torque[least] ** 2)
+    if apart < _ALIKE * float(torque[most] ** 2):
+        return np.asarray(amps * other / np.maximum(torque, 1e-9))
+    slope = float(amps[most] ** 2 - amps[least] ** 2) / apart
+    return np.asarray(np.sqrt(np.maximum(amps**2 + slope * (other**2 - torque**2), 0.0)))
+
+
+_ALIKE: Final = 0.01
+"""Squares of torque no further apart tell no slope: amperes go with torque."""
+_LONGER: Final = 1.1
 
 
 def slower_than(name: str) -> str:

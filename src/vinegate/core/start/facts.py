@@ -10,6 +10,7 @@ from vinegate.core.plate.kind import INDUCTION, Family
 from vinegate.core.tables import load
 
 ROTOR_DUTIES = tuple((row["duty"], row["name"]) for row in load("secondary_nec").rows)
+_USUAL_UP_S: Final = 10.0  # assumed
 _YES_NO = (("yes", "yes"), ("no", "no"))
 
 
@@ -181,6 +182,11 @@ class Start(Facts):
     restart_at_s: float | None = field(
         measure("Restarts at", q.SECONDS, "t_re", example="5 s", help="Empty: as searched.")
     )
+
+    @property
+    def up_s(self) -> float:
+        """A drive's ramp: as set, else a usual one."""
+        return _USUAL_UP_S if self.drive_ramp_s is None else self.drive_ramp_s
 
     @property
     def from_drive(self) -> bool:

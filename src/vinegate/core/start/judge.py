@@ -157,15 +157,20 @@ def _stronger(run: MethodRun, asked: Asked) -> str:
     return f"{text[:1].upper()}{text[1:]}."
 
 
-def _left_by(plant: Plant, run: MethodRun) -> Callable[[float], float]:
-    """The least torque left on the way up, of rated, of a machine with so many times the breakdown torque taken."""
+def _left_by(plant: Plant, run: MethodRun, asked: Asked) -> Callable[..., float]:
+    """The least torque left on the way up, of rated: of a load's power and breakaway, of so many times what its drive
+    gives, and of a machine with so many times the breakdown torque taken.
+    """
     reaches = run.course.outcome is Outcome.REACHES
     counted = plant.speed_pu <= COUNTED * (run.course.final_speed_pu if reaches else 1 - plant.rated_slip)
+    load = _load_of(plant, asked, plant.speed_pu[counted])
 
     @cache
-    def left(breaks: float) -> float:
-        spare = available_torque(plant, run.value or 1.0, breaks) - plant.load_nm
-        return float(spare[counted].min()) / plant.rated_torque_nm
+    def gives(breaks: float) -> Array:
+        return available_torque(plant, run.value or 1.0, breaks)[counted]
+
+    def left(power: float, breakaway: float, times: float = 1.0, breaks: float = 1.0) -> float:
+        return float((times * gives(breaks) - load(power, breakaway)).min()) / plant.rated_torque_nm
 
     return left
 
@@ -177,27 +182,25 @@ def _driven(plant: Plant, run: MethodRun, asked: Asked, key: str, name: str, lim
     A drive's limit that nobody gave may be set higher: torque goes with it, at the least.
     """
     reaches = run.margin_pu is not None and run.course.outcome is Outcome.REACHES
-    soft = _limit_of(run, asked)
+    soft, asks = _limit_of(run, asked), (asked.load.power, asked.load.breakaway)
     text, remedy = "It does not bring the load to speed on its current limit.", "A higher limit, or a longer ramp."
     breaks = asked.promise.breakdown_not_given if asked.promise is not None else ()
-    if not reaches and not soft and not breaks:
+    if not reaches and not any(one.wide for one in (*asks, *soft, *breaks)):
         return rule(key, name, False, text, _SOURCE, remedy=remedy, limit=limit, unit="%")
-    power, held, left = asked.load.power, run.value or 1.0, _left_by(plant, run)
-    peak = asked.load.torque_nm * max(asked.load.full_pu, asked.load.breakaway_pu) / run.rated_torque_nm
-    short = min(held - peak, 0.0) if soft else min(left(1.0), -SLACK)
-    margin = run.margin_pu if reaches and run.margin_pu is not None else short
+    held, left = run.value or 1.0, _left_by(plant, run, asked)
+    taken = left(*(one.value for one in asks))
+    margin = run.margin_pu if reaches and run.margin_pu is not None else min(taken, -SLACK)
 
-    def room(asks: float, *others: float) -> float:
-        grown = (asks / power.value - 1) * peak if power.value else 0.0
-        times = others[0] if soft else held
-        fallen = left(others[-1] / breaks[0].value) - left(1.0) if breaks else 0.0
-        return margin + (margin + peak) * (times / held - 1) - grown + fallen - asked.margin_pu
+    def room(power: float, breakaway: float, *others: float) -> float:
+        times = others[0] / held if soft else 1.0
+        broken = others[-1] / breaks[0].value if breaks else 1.0
+        return margin + left(power, breakaway, times, broken) - taken - asked.margin_pu
 
     if reaches:
         text = f"{100 * margin:.0f} % of rated torque to spare on the way up."
     return at_least(
         key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", room=room,
-        rests=(power, *soft, *breaks), remedy=remedy,
+        rests=(*less(*asks), *soft, *breaks), remedy=remedy,
     )  # fmt: skip
 
 

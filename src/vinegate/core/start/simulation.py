@@ -100,7 +100,7 @@ class Settings:
             ramp_of=start.soft_ramp_of or "volts",
             kick=start.kick_pu or 0.0,
             kick_s=start.kick_time_s or (0.3 if start.kick_pu else 0.0),
-            drive_ramp_s=max(10.0 if start.drive_ramp_s is None else start.drive_ramp_s, 0.2),
+            drive_ramp_s=max(start.up_s, 0.2),
             drive_limit=start.drive_limit or USUAL_LIMIT,
             changeover_s=start.changeover_s,
             margin_pu=margin_pu,
