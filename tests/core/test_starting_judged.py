@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import Planner, whole
+from tests.conftest import Planner, planner, whole
 from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.start.judge_volts import time_below
@@ -220,6 +220,16 @@ def test_contactors_hold_down_to_what_is_promised_and_their_makers_figure_moves_
     assert (found.verdict, found.turns.path) == (Verdict.CHECK, "limits.contactor")
     assert p11(small | {"limits.contactor": "60 %"}).gate("start.contactor").verdict is Verdict.PASSES
     assert p11(small | {"limits.contactor": "80 %"}).gate("start.contactor").verdict is Verdict.FAILS
+
+
+@pytest.mark.parametrize(("amps", "verdict"), [(None, "check"), ("474 A", "passes"), ("534 A", "fails")])
+def test_volts_of_a_start_that_hangs_at_rest_fall_from_those_before_it(amps, verdict):
+    """By its letter it draws 474 to 535 A; its own volts at rest are all that its course has."""
+    weak = {"machine.stall_hot": "15 s", "supply.transformer_power": "150 kVA", "load.breakaway": "160 %",
+            "start.method": "autotransformer", "start.locked_rotor_power_factor": "0.36"}  # fmt: skip
+    gate = planner("harrowmere-lock.json", "X-51")(weak | {"plate.locked_rotor_current": amps}).gate("start.sensitive")
+    assert gate.verdict == verdict
+    assert ("while it hangs" in gate.sentence) is (verdict != "passes")
 
 
 def test_a_sensitive_load_left_low_after_the_start_is_shut(p11):

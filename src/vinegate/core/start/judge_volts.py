@@ -14,7 +14,7 @@ from vinegate.core.numbers import write
 from vinegate.core.start.asked import UNLOADED, Asked, Sensitive
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.simulation import MethodRun
-from vinegate.core.start.trace import Course
+from vinegate.core.start.trace import Course, Outcome
 from vinegate.core.start.ways import way_of
 from vinegate.core.turning import Room, Taken, both_rooms
 
@@ -87,10 +87,10 @@ def _gentler(run: MethodRun, asked: Asked) -> str:
     return f"{text[:1].upper()}{text[1:]}"
 
 
-def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
-    """Coils on the circuit's own board, against the volts that are promised to hold them."""
+def contactor_gate(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> Gate:
+    """Coils on the circuit's own board, against the volts that are promised to hold them. `before` the start."""
     volts = run.course.all("bus_pu")[plant.at]
-    least, most, hold = 100 * float(volts.min()), 100 * float(volts.max()), asked.hold
+    least, most, hold = 100 * float(volts.min()), 100 * _from(volts, before[plant.at]), asked.hold
     text = f"Its board keeps {least:.0f} % of its volts: "
     text += f"contactors hold down to {write(hold.value)} %."
     if hold.value <= least < 100 * _PULL_IN:
@@ -104,6 +104,11 @@ def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     )  # fmt: skip
 
 
+def _from(volts: Array, before: float) -> float:
+    """The volts that they fall from: those just before, or what they rise to."""
+    return max(float(volts.max()), float(before))
+
+
 def time_below(times: Array, volts: Array, level: float) -> float:
     """Seconds that a course spends below a level, crossings found on straight lines."""
     if volts.min() >= level:
@@ -115,12 +120,14 @@ def time_below(times: Array, volts: Array, level: float) -> float:
     return float((steps * share).sum())
 
 
-def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) -> Gate:
-    """A load's own limit, or the ITI curve: how long the volts may stay below each level."""
+def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive, before: Array) -> Gate:
+    """A load's own limit, or the ITI curve: how long the volts may stay below each level. `before` the start."""
     key, name = "start.sensitive", f"Sensitive load at {load.name}"
     times_s, volts = run.course.all("time_s"), run.course.all("bus_pu")[load.bus]
-    least, most, after = float(volts.min()), float(volts.max()), float(run.course.settled_pu[load.bus])
+    least, most = float(volts.min()), _from(volts, before[load.bus])
+    after = float(run.course.settled_pu[load.bus])
     rests, times = moves(plant, run, asked)
+    reaches = run.course.outcome is Outcome.REACHES
     if load.own and load.least_pu is None:
         return unknown(key, name, (f"what the sensitive load at {load.name} needs at least",))
     if load.least_pu is not None:
@@ -136,14 +143,15 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     def slack(*facts: float) -> float:
         """The least of what the curve leaves, as shares of the time it allows; lasting low volts leave nothing."""
         deeper = times(*facts)
-        ends = most - (most - after) * max(deeper, _settles(asked, facts))
+        ends = most - (most - after) * (max(deeper, _settles(asked, facts)) if reaches else deeper)
         if most - (most - least) * deeper >= _LASTING:  # nowhere below the highest level
             return min(1.0, (ends - _LASTING) / _LASTING)
         there = most - (most - volts) * deeper
         left = min(1 - min(time_below(times_s, there, level), cut) / allowed for level, allowed in _ITI)
         return min(left, (ends - _LASTING) / _LASTING)
 
-    text = _by_curve(load.name, {level: min(time_below(times_s, volts, level), cut) for level, _ in _ITI}, least, after)
+    stays_s = {level: min(time_below(times_s, volts, level), cut) for level, _ in _ITI}
+    text = _by_curve(load.name, stays_s, least, after, "when the start is over" if reaches else "while it hangs")
     return at_least(
         key, name, slack(*(one.value for one in rests)), 0.0, sentence=text, rests=rests, room=slack,
         source="ITI (CBEMA) curve, 2000: 70 % for 0.02 s, 80 % for 0.5 s, 90 % for 10 s",
@@ -151,13 +159,13 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     )  # fmt: skip
 
 
-def _by_curve(name: str, stays_s: dict[float, float], least: float, after: float) -> str:
+def _by_curve(name: str, stays_s: dict[float, float], least: float, after: float, lasting: str) -> str:
     """The first level of the curve that it stays below for too long; what lasts where none is."""
     for level, allowed in _ITI:
         if (stays := stays_s[level]) > allowed:
             return f"{name} stays below {100 * level:.0f} % for {write(stays, 2)} s; {write(allowed)} s is allowed."
     if after < _LASTING:
-        return f"{name} stays at {100 * after:.0f} % when the start is over."
+        return f"{name} stays at {100 * after:.0f} % {lasting}."
     return f"{name} falls to {100 * least:.0f} %, within the curve."
 
 
