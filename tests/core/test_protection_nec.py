@@ -289,7 +289,9 @@ class TestRefused:
         full = p11(part | {"protection.rating": "350 A"})
         assert gate(full, "device").verdict is Verdict.FAILS
         assert "half" in gate(full, "device").remedy
-        assert gate(full, "halves").verdict is Verdict.FAILS
+        assert gate(full, "halves").verdict is Verdict.UNKNOWN  # nobody said where its overload stands
+        in_line = p11(part | {"protection.rating": "350 A", "protection.overload_place": "line"})
+        assert gate(in_line, "halves").verdict is Verdict.FAILS
         halves = p11(part | {"protection.rating": "175 A", "protection.overload_place": "half"})
         assert gate(halves, "device").verdict is Verdict.PASSES
         assert "protection.halves" not in [one.key for one in halves.gates]

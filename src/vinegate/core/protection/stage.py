@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.fed import fed, volts_of
-from vinegate.core.grade import Gate, rule
+from vinegate.core.grade import Gate, rule, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.locked_rotor import LockedRotor
@@ -371,9 +371,13 @@ def _size_of(need: Need, rules: RuleSet, runs: Device) -> str | None:
 
 
 def _one_device(need: Need) -> tuple[Gate, ...]:
-    """A part-winding start needs a device and an overload for each half."""
-    if need.way.windings is not Windings.HALF or need.impossible or need.circuit.protection.overload_place == "half":
+    """A part-winding start needs a device and an overload for each half; said to stand elsewhere, they fail it."""
+    place = need.circuit.protection.overload_place
+    if need.way.windings is not Windings.HALF or need.impossible or place == "half":
         return ()
+    if place is None:
+        wanted = "whether its overload stands in each half winding"
+        return (unknown("protection.halves", "Each half winding has its own", (wanted,)),)
     text = "Part winding with one overload for both halves: a half that fails to close is not protected."
     remedy = "An overload at half the current in each half winding, and a device at half for each."
     return (
