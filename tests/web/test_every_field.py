@@ -34,7 +34,7 @@ _SEEN = [
     ("P-11", {"plate": {"lead_count": "9"}, "start": {"method": "part-winding"}}, ("start", "protection")),
     ("P-11", {"start": {"method": "drive"}}, ("start", "drive", "protection", "wiring")),
     ("P-11", {"start": {"method": "full-voltage"}}, ("protection",)),
-    ("P-11", {"starter": {"speeds": "constant", "low_speed": "885 rpm"}}, ("starter",)),
+    ("P-11", {"starter": {"speeds": "constant", "low_speed": "885 rpm", "command": "two-wire"}}, ("starter",)),
     ("X-51", {}, ("start", "starter", "stop", "place")),
     ("G-21", {}, ("load", "stop", "starter")),
     ("C-71", {}, ("plate", "start", "wiring")),

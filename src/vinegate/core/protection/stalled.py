@@ -146,7 +146,6 @@ def _up_the_ramp(need: Need, heavier: float, power: float) -> Along | None:
 
 def _past_its_ramp(need: Need) -> bool:
     """Whether its limit makes it longer than the ramp that is asked."""
-    assert need.used is not None
     assert need.detail is not None
     asked_s = need.circuit.start.up_s * need.detail.speed_pct[-1] / 100
     return need.detail.time_s[-1] > _LONGER * asked_s
