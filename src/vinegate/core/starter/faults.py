@@ -80,8 +80,9 @@ def tried(circuit: Circuit) -> tuple[tuple[str, frozenset[str]], ...]:
     Where timers run out it names those that did, with what they are set to.
     """
     found, before = [], frozenset[str]()
+    timers = {one.tag: one.set_to for one in circuit.devices if one.coil is Coil.TIMER}
     for words, poles in _all_tried(circuit.timeless()):
-        ran = [f"{one.tag} {one.set_to}" for one in circuit.devices if one.set_to and one.tag in before ^ poles]
+        ran = [f"{tag} {set_to}" for tag, set_to in timers.items() if set_to and tag in before ^ poles]
         found.append((f"{words}: {', '.join(ran)}" if words == _TIMERS and ran else words, poles))
         before = poles
     return tuple(found)
