@@ -36,6 +36,14 @@ def test_a_held_contact_starts_it_by_itself_once_it_has_rested_power_or_not(wait
     assert _in(BY_ITSELF, f"AUTO+ w5 power- w{waits_s} power+ w1") is runs
 
 
+@pytest.mark.parametrize("asked", [{"starter.rests": "5 min"}, {"starter.ride": "2 s", "start.method": "full-voltage"}])
+def test_a_timer_that_must_last_without_power_is_said_to(asked):
+    plan = planner(LOCK, "P-11")
+    (said,) = [note for note in plan(asked).stage("starter").notes if "true off-delay" in note]
+    assert said.split()[0] in [one.tag for one in plan(asked).of(STARTER).circuit.devices if one.lasts]
+    assert not [note for note in plan({}).stage("starter").notes if "true off-delay" in note]
+
+
 def test_the_first_start_waits_for_nothing():
     assert _in(RESTED, "START+ w0.2 START- w1")
     assert _in(BY_ITSELF, "AUTO+ w1")

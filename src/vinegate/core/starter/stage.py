@@ -157,6 +157,8 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[LeftOut, ...], used: MethodRo
     sheet, facts = work.sheet(KEY), work.circuit.of(KEY, Starter)
     study, rated = work.found(START), work.found(PLATE).rated
     sheet.notes += [f"{one.name}: {one.why}." for one in lacks]
+    if keeps := drawn.circuit.rested or drawn.circuit.rides:
+        sheet.notes.append(f"{keeps} runs on without control power, as it is proved: a true off-delay timer.")
     pull, held = facts.coil_pull_va, facts.coil_hold_va
     sheet.gates += ordered(
         "starter.coil_va", "Coil pulling in and held", held, pull, unit="VA", source="an open magnet takes more",
