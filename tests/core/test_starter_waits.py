@@ -8,7 +8,7 @@ from tests.conftest import planner
 from tests.core.good import LOCK, SOUND
 from tests.core.starters import SHIPPED, broken_by, drawn_to, with_logic
 from vinegate.core.grade import Kind
-from vinegate.core.starter.faults import Class, swept
+from vinegate.core.starter.faults import Class, swept, tried
 from vinegate.core.starter.logic import contacts_of, make, series
 from vinegate.core.starter.run import acts_from, ran
 from vinegate.core.starter.stage import STARTER
@@ -122,3 +122,21 @@ def test_what_is_kept_under_pressure_in_a_gas_is_purged_before_it_starts(facts, 
     """Of dust it is cleaned by hand and not purged; where nothing may ignite nothing is asked."""
     plan = planner(SOUND, "K-5")({"plate.ex_marking": PRESSURIZED, **facts})
     assert next((gate.kind for gate in plan.gates if gate.key == "starter.purge"), None) is kind
+
+
+@pytest.mark.parametrize("said", [None, "120 s"])
+def test_it_is_asked_under_the_other_rules_by_what_is_listed(said):
+    zone = {"area_2.status": "zone", "area_2.zone": "1", "area_2.group": "IIB"}
+    plate = {"plate.listing": "CL I ZONE 1 AEx pxb IIB T4", "starter.purges": said}
+    gate = planner(LOCK, "M-41")(zone | plate).gate("starter.purge")
+    assert gate.kind is (Kind.CONFIRM if said else Kind.ENGINEERING)
+    assert not gate.verdict.usable
+
+
+def test_what_only_follows_waits_for_no_timer_of_its_own():
+    """A step that nothing runs in is none to try; a purge and a rest have theirs."""
+    steps = [words for words, _ in tried(drawn_to("full-voltage", Wishes(follows=True)))]
+    assert steps[:2] == ["SEQ closed", "START pressed"]
+    assert steps[-1] == "SEQ back"
+    purged = [words for words, _ in tried(drawn_to("full-voltage", Wishes(purges_s=30.0)))]
+    assert purged[:3] == ["PRG closed", "timers run out: TPg 30 s", "START pressed"]

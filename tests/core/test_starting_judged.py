@@ -222,6 +222,19 @@ def test_contactors_hold_down_to_what_is_promised_and_their_makers_figure_moves_
     assert p11(small | {"limits.contactor": "80 %"}).gate("start.contactor").verdict is Verdict.FAILS
 
 
+def test_a_trip_that_the_least_power_factor_would_open_is_to_check(p11):
+    """Its peak goes with 1 + e^(−π·R/X); the fit has 0.264, between 0.23 and 0.30."""
+    facts = {"start.method": "full-voltage", "plate.locked_rotor_current": "590 A"}
+    peaks = [
+        p11(facts | {"start.locked_rotor_power_factor": said}).figure("start.full.peak").value
+        for said in ("0.264", "0.23")
+    ]
+    trip = facts | {"start.instantaneous_trip": f"{sum(peaks) / 2 / 2**0.5:.1f} A"}
+    assert gate_of(p11(trip), "full-voltage", "start.trip").verdict is not Verdict.PASSES
+    wide = facts | {"start.instantaneous_trip": f"{1.5 * peaks[1] / 2**0.5:.0f} A"}
+    assert gate_of(p11(wide), "full-voltage", "start.trip").verdict is Verdict.PASSES
+
+
 @pytest.mark.parametrize(("amps", "verdict"), [(None, "check"), ("474 A", "passes"), ("534 A", "fails")])
 def test_volts_of_a_start_that_hangs_at_rest_fall_from_those_before_it(amps, verdict):
     """By its letter it draws 474 to 535 A; its own volts at rest are all that its course has."""

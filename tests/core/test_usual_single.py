@@ -59,3 +59,13 @@ def test_in_the_other_motor_s_place_it_gives_the_same():
     facts = {"new_plate.kind": "split-phase", "new_plate.start_capacitor": None}
     row = next(one for one in planner(LOCK, "C-71")(facts).found["replacement"].rows if one.key == "single")
     assert row.text.startswith("100 to 175 % of rated torque at rest, for 200 to 400 %.")
+
+
+def test_the_angle_of_one_phase_at_rest_is_not_known_to_the_point():
+    """Whatever starts it: a dip that passes as taken and not at 0.5 is to check; said, it is a point."""
+    said = {power: C71({"limits.dip": "10 %", "start.locked_rotor_power_factor": power}).gate("start.dip").value
+            for power in ("0.5", "0.68")}  # fmt: skip
+    assert said["0.5"] > 1.03 * said["0.68"]
+    between = {"limits.dip": f"{(said['0.5'] + said['0.68']) / 2:.4f} %"}
+    assert C71(between).gate("start.dip").verdict == "check"
+    assert C71(between | {"start.locked_rotor_power_factor": "0.68"}).gate("start.dip").verdict == "passes"

@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Final
 
 from vinegate.core.records import dataclass, replace
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Input, Kind
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Input, Kind, contacts_of
 from vinegate.core.starter.machine import IN, OUT, Moving, State
 from vinegate.core.starter.trunk import pieces_of
 
@@ -169,7 +169,14 @@ def _given(circuit: Circuit) -> Iterator[_Step]:
     permits = [one.tag for one in circuit.inputs if one.permits]
     if permits:
         yield _Step(f"{', '.join(permits)} closed", tuple((tag, True) for tag in permits))
+    if _times(circuit, permits):
         yield _Step(_TIMERS)
+
+
+def _times(circuit: Circuit, permits: list[str]) -> bool:
+    """Whether a timer waits for one of them."""
+    timers = (one for one in circuit.devices if one.coil is Coil.TIMER)
+    return any(contact.of in permits for one in timers for contact in contacts_of(one.logic))
 
 
 def _too_soon(circuit: Circuit, begin: Input, stop: Input) -> Iterator[_Step]:
@@ -210,7 +217,7 @@ def _limited(circuit: Circuit, begins: list[Input]) -> Iterator[_Step]:
         if held:
             yield let_go
         yield _Step(f"{tag} back", ((tag, not away),), stops=True)
-        if not away:
+        if not away and (circuit.rested or _times(circuit, [tag])):
             yield _Step(_TIMERS)
 
 

@@ -8,7 +8,7 @@ from vinegate.core.facts import Circuit as Facts
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_most, confirm, unknown
 from vinegate.core.numbers import counted, write, write_down
-from vinegate.core.place.ex_mark import parse_ex
+from vinegate.core.place.devices import marking_of
 from vinegate.core.records import replace
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.logic import (
@@ -99,12 +99,14 @@ def _rest_gate(circuit: Facts, facts: Starter) -> Gate | None:
 
 
 def _purge_gate(job: Job, circuit: Facts, facts: Starter) -> Gate | None:
-    """A housing that is kept under pressure is purged of gas before anything in it has volts (IEC 60079-2:2014 7)."""
-    area, marks = circuit.place.motor, parse_ex(circuit.plate.ex_marking or "")[0]
+    """A housing that is kept under pressure is purged of gas before anything in it has volts (IEC 60079-2:2014 7,
+    NFPA 496): by either rule set, whichever of the plate's markings says so.
+    """
+    area, marks = circuit.place.motor, marking_of(circuit, "motor")[0].ex
     kept = [one for mark in marks if not mark.dust for one in mark.types if one.startswith("p")]
     if area is None or job.area(area).status != "zone" or not kept:
         return None
-    key, name, source = "starter.purge", "Purged before it starts", "IEC 60079-2:2014 7, 8"
+    key, name, source = "starter.purge", "Purged before it starts", "NFPA 496:2021; IEC 60079-2:2014 7, 8"
     if facts.purges_s:
         text = (
             f"It starts once it has been purged for {write(facts.purges_s, 3)} s, and is cut off when that fails: "
