@@ -3,7 +3,7 @@
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.drive.points import read_cycle, read_operating_points, read_speeds
+from vinegate.core.drive.points import Speed, read_cycle, read_operating_points, read_speed, read_speeds
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.numbers import QuantityError
@@ -75,7 +75,33 @@ class TestPoints:
         assert one.point.nm == pytest.approx(other.point.nm, rel=1e-3)
 
     def test_speeds_to_avoid_are_listed(self):
-        assert read_speeds("1180; 1720") == read_speeds("1180, 1720 rpm") == (1180.0, 1720.0)
+        assert read_speeds("1180; 1720") == read_speeds("1180, 1720 rpm") == (Speed(1180, "rpm"), Speed(1720, "rpm"))
+        assert read_speeds("22, 38.5 Hz") == read_speeds("22 Hz; 38.5 Hz") == (Speed(22, "Hz"), Speed(38.5, "Hz"))
+
+    @pytest.mark.parametrize("text", ["22; 38", "1180 rpm; 38 Hz", "601 Hz"])
+    def test_a_bare_number_may_be_hertz_or_turns(self, text):
+        with pytest.raises(QuantityError):
+            read_speeds(text)
+
+    @pytest.mark.parametrize(
+        ("text", "value", "unit"),
+        [
+            ("20 Hz", 20, "Hz"),
+            ("33 %", 33, "%"),
+            ("0", 0, "rpm"),
+            ("200", 200, "rpm"),
+            ("60 rpm", 60, "rpm"),
+            ("20", 0, ""),
+            ("199", 0, ""),
+            ("20 V", 0, ""),
+        ],
+    )
+    def test_the_ends_of_the_range_are_typed_as_a_drive_is_set(self, text, value, unit):
+        if unit:
+            assert read_speed(text) == Speed(value, unit)
+        else:
+            with pytest.raises(QuantityError):
+                read_speed(text)
 
 
 def test_start_and_stop_read_the_drives_envelope():
@@ -119,6 +145,25 @@ def test_a_motor_that_is_only_held_turns_fully_too(points):
     """Held at rest and nothing else: its ramp goes to full speed, where nothing said is faster."""
     rows = FAN(points).of(DRIVE).driven.rows
     assert rows[0].point.rpm == (0.01 if "0.01 rpm" in points.values() else FAN().of(DRIVE).driven.rows[0].point.rpm)
+
+
+@pytest.mark.parametrize(
+    ("said", "rpm"),
+    [("drive.least", {"20 Hz": 1182, "40 %": 1182, "1182 rpm": 1182}), ("drive.most", {"45 Hz": 2660, "90 %": 2660})],
+)
+def test_hertz_and_per_cent_are_turned_into_turns(said, rpm):
+    """F-3 turns at 2955 r/min from 50 Hz."""
+    for text, turns in rpm.items():
+        gate = FAN({said: text, "drive.points": "50 Hz", "drive.skip": f"{turns} rpm"}).gate("drive.skip")
+        assert gate.verdict is FAILS
+        assert gate.sentence.startswith(f"{turns} r/min")
+
+
+def test_a_resonance_said_in_hertz_is_at_those():
+    """A point of 2364 r/min is run at 39.8 Hz: within a hertz and a half of the one, not of the other."""
+    at = {"drive.points": "2364 rpm"}
+    assert FAN(at | {"drive.skip": "38.5 Hz"}).gate("drive.skip").verdict is FAILS
+    assert FAN(at | {"drive.skip": "38.2 Hz"}).gate("drive.skip").verdict is PASSES
 
 
 def test_what_some_ask_more_of_several_motors_is_a_tenth():

@@ -106,6 +106,22 @@ class TestNorthAmerican:
                                                          "protection.drive_input": "30 A"})  # fmt: skip
         assert found.figure("protection.device_usual").value == pytest.approx(most)
 
+    @pytest.mark.parametrize(
+        ("facts", "asked", "said"),
+        [({"drive.motors": "1"}, 1.25 * 4.8, "430.22"), ({"drive.motors": "4"}, 1.25 * 4.8 + 3 * 4.8, "430.24"),
+         ({"drive.motors": "4", "protection.drive_input": "17 A"}, 1.25 * 17, "430.122(A)"),
+         ({"drive.motors": "4", "wiring.duty": "varying"}, 4 * 2 * 4.2, "430.22(E)")],
+    )  # fmt: skip
+    def test_the_run_carries_a_quarter_more_than_them_by_one(self, facts, asked, said):
+        found = planner("harrowmere-lock.json", "R-31")({**DRIVEN, "protection.drive_input": None, **facts})
+        assert found.figure("wiring.need").value == pytest.approx(asked)
+        assert found.figure("wiring.need_pct").source.endswith(said)
+
+    @pytest.mark.parametrize(("motors", "asks"), [("1", False), ("2", True)])
+    def test_where_the_lead_parts_each_is_looked_at(self, motors, asks):
+        keys = {gate.key for gate in planner("harrowmere-lock.json", "R-31")({**DRIVEN, "drive.motors": motors}).gates}
+        assert ("drive.leads" in keys) is asks
+
     def test_a_protector_in_the_motor_is_of_one(self):
         facts = {**DRIVEN, "drive.motors": "4", "plate.thermal_protection": "auto"}
         assert planner("harrowmere-lock.json", "R-31")(facts).figure("overload.protector").value == pytest.approx(

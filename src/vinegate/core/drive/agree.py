@@ -14,13 +14,11 @@ def agree_gates(need: Need, slowest_rpm: float, fastest_rpm: float) -> tuple[Gat
     """The greatest speed is not below the least, nor the normal rating below the heavy one, of the same drive; and
     every operating point lies between the speeds it is set to.
     """
-    facts = need.facts
-    least, most, heavy, normal = (
-        write(value or 0.0, 4) for value in (facts.least_rpm, facts.most_rpm, facts.heavy_a, facts.rated_a)
-    )
+    facts, slow, fast = need.facts, need.least_rpm, need.most_rpm
+    least, most, heavy, normal = (write(value or 0.0, 4) for value in (slow, fast, facts.heavy_a, facts.rated_a))
     return (
         *ordered(
-            "drive.speeds_agree", "Least and greatest speed", facts.least_rpm, facts.most_rpm, unit="r/min",
+            "drive.speeds_agree", "Least and greatest speed", slow, fast, unit="r/min",
             sentence=f"Least {least}, greatest {most} r/min.", source="read wrongly", remedy="Exchange them.",
         ),
         *ordered(
@@ -29,12 +27,12 @@ def agree_gates(need: Need, slowest_rpm: float, fastest_rpm: float) -> tuple[Gat
             source="IEC 61800-2:2021, ratings by overload", remedy="Exchange them.",
         ),
         *ordered(
-            "drive.points_below", "Points up to the greatest speed", fastest_rpm / _ROUNDED, facts.most_rpm,
+            "drive.points_below", "Points up to the greatest speed", fastest_rpm / _ROUNDED, fast,
             unit="r/min", sentence=f"Its fastest point is {write(fastest_rpm, 4)} r/min, the greatest speed {most}.",
             source="read wrongly", remedy="A greater speed, or another point.",
         ),
         *ordered(
-            "drive.points_above", "Points from the least speed", facts.least_rpm, _ROUNDED * slowest_rpm,
+            "drive.points_above", "Points from the least speed", slow, _ROUNDED * slowest_rpm,
             unit="r/min", sentence=f"Its slowest point is {write(slowest_rpm, 4)} r/min, the least speed {least}.",
             source="read wrongly", remedy="A lower least speed, or another point.",
         ),

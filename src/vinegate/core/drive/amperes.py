@@ -14,7 +14,7 @@ from vinegate.core.drive.facts import LINE_AND_NEUTRAL
 from vinegate.core.drive.need import Need, stamped
 from vinegate.core.drive.rating import Rating, settled
 from vinegate.core.fed import fed_drive, two_lines
-from vinegate.core.grade import Gate, Verdict, at_least, at_most, check, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, check, confirm, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
 from vinegate.core.records import dataclass, replace
 from vinegate.core.remedy import either
@@ -188,9 +188,17 @@ def several_gates(need: Need, supplied: Laden, rating: Rating) -> list[Gate]:
         found = [
             rule(key, name, said == "yes", text, source, remedy="An overload relay for each, its contact in the stop.")
         ]
+    found.append(confirm("drive.leads", "Each motor's own lead", False, _LEADS, _BRANCHES))
     if need.facts.joins == "yes":
         found.append(_joining(need, supplied, rating))
     return found
+
+
+_LEADS: Final = (
+    "Where the lead parts, each motor's is of a size that the device ahead protects, or has a device of its own there: "
+    "the drive's limit sees all of them, not one."
+)
+_BRANCHES: Final = "NFPA 70:2023 430.53(D); IEC 60364-4-43:2023 433.2, 434.2"
 
 
 def _joining(need: Need, supplied: Laden, rating: Rating) -> Gate:

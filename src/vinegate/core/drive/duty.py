@@ -77,8 +77,8 @@ def points_of(need: Need) -> tuple[Point, ...]:
     facts, full = need.facts, need.load.full_speed_rpm
     typed = facts.points.points if facts.points else ()
     found = [_typed(need, point, row) for row, point in enumerate(typed)]
-    ends = [(facts.most_rpm, "greatest speed"), (facts.least_rpm, "least speed")]
-    if not any(one.rpm > 0 for one in found) and not facts.most_rpm:
+    ends = [(need.most_rpm, "greatest speed"), (need.least_rpm, "least speed")]
+    if not any(one.rpm > 0 for one in found) and not need.most_rpm:
         ends.append((full, "full speed"))
     for rpm, name in ends:
         if rpm is not None and not any(abs(one.rpm - rpm) <= _SAME * full for one in found):
@@ -92,12 +92,7 @@ def _by_curve(need: Need, rpm: float) -> float:
 
 def torque_of(need: Need, point: OperatingPoint) -> tuple[float, float]:
     """Speed, turns a minute, and torque, N·m, of a point as typed."""
-    full = need.load.full_speed_rpm
-    rpm = {
-        "%": point.speed / 100 * full,
-        "rpm": point.speed,
-        "Hz": point.speed / need.base_hz * need.synchronous_rpm * (1 - need.slip),
-    }[point.speed_in]
+    rpm = need.rpm_of(point.turning)
     nm = _by_curve(need, rpm)
     if point.load is not None:
         omega = max(rpm, 1e-6) * math.pi / 30

@@ -7,7 +7,14 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.drive import quantities as d
 from vinegate.core.drive.made import CarrierPoints, LossPoints, read_carrier_points, read_loss_points
-from vinegate.core.drive.points import OperatingPoints, read_cycle, read_operating_points, read_speeds
+from vinegate.core.drive.points import (
+    OperatingPoints,
+    Speed,
+    read_cycle,
+    read_operating_points,
+    read_speed,
+    read_speeds,
+)
 from vinegate.core.field import Also, Fact, Facts, choice, field, measure, whole
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
@@ -100,6 +107,10 @@ CONTROLLED: Final = (
 )
 
 
+def _speed(label: str, symbol: str, example: str, about: str) -> Fact:
+    return Fact(label=label, read=read_speed, symbol=symbol, example=example, help=about, unit=d.TURNING.unit)
+
+
 class Drive(Facts):
     """Every field may be missing; what lacks is named. Speeds are the motor shaft's."""
 
@@ -121,8 +132,8 @@ class Drive(Facts):
             longest=2000,
         )
     )
-    least_rpm: float | None = field(measure("Least speed", d.TURNING, "n_min", help="Motor shaft; while it works."))
-    most_rpm: float | None = field(measure("Greatest speed", d.TURNING, "n_max", example="2955 rpm"))
+    least: Speed | None = field(_speed("Least speed", "n_min", "20 Hz", "While it works: hertz, rpm or per cent."))
+    most: Speed | None = field(_speed("Greatest speed", "n_max", "2955 rpm", "The same; of the motor's shaft."))
     heaviest_pu: float | None = field(
         measure("Heaviest load", d.OVERLOAD, "k_h", example="120 %", help="Of that asked; empty: 100 %.")
     )
@@ -269,10 +280,8 @@ class Drive(Facts):
     reference_lost: str | None = field(
         choice("Reference lost", (("stop", "stops"), ("last", "keeps its speed"), ("preset", "goes to a preset")))
     )
-    skip: tuple[float, ...] | None = field(
-        Fact(
-            label="Speeds to avoid", read=read_speeds, example="1180, 1720", help="Resonances: turns a minute, listed."
-        )
+    skip: tuple[Speed, ...] | None = field(
+        Fact(label="Speeds to avoid", read=read_speeds, example="1180, 1720", help="Resonances: rpm or hertz, listed.")
     )
     now: str | None = field(choice("Flow set now by", CONTROLLED, help="What the drive is compared with."))
     cost: float | None = field(measure("Cost of the drive", d.COST, "K", help="Above what it replaces."))

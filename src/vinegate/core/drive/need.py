@@ -9,7 +9,7 @@ import numpy as np
 
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.flux import Turning, turning_of
-from vinegate.core.drive.points import OperatingPoint
+from vinegate.core.drive.points import OperatingPoint, Speed
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
@@ -75,6 +75,20 @@ class Need:
     @property
     def unit(self) -> str:
         return self.rules.words.speed_unit
+
+    def rpm_of(self, speed: Speed) -> float:
+        """Turns a minute of the shaft; at hertz with the slip's share at its plate."""
+        if speed.unit == "%":
+            return speed.value / 100 * self.load.full_speed_rpm
+        return speed.value if speed.unit == "rpm" else speed.value / self.base_hz * self.rated_rpm
+
+    @property
+    def least_rpm(self) -> float | None:
+        return self.rpm_of(self.facts.least) if self.facts.least else None
+
+    @property
+    def most_rpm(self) -> float | None:
+        return self.rpm_of(self.facts.most) if self.facts.most else None
 
     @property
     def load_power(self) -> Taken:

@@ -24,6 +24,15 @@ _MOST: Final = 24
 _HOURS_A_YEAR: Final = 8784.0
 _LARGEST_PERCENT: Final = 130.0
 _LEAST_SPEED: Final = 200.0
+_MOST_HZ: Final = 600.0
+
+
+@dataclass(frozen=True, slots=True)
+class Speed:
+    """A speed in its unit: "%" of full speed, "rpm" of the motor's shaft, or "Hz" that the drive puts out."""
+
+    value: float
+    unit: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,6 +47,10 @@ class OperatingPoint:
     load: float | None = None
     load_in: str = ""
     hours: float | None = None
+
+    @property
+    def turning(self) -> Speed:
+        return Speed(self.speed, self.speed_in)
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,15 +110,39 @@ def _read(text: str, lasts: Callable[[str], float | None]) -> OperatingPoints:
     return OperatingPoints(text, tuple(rows))
 
 
-def read_speeds(text: str) -> tuple[float, ...]:
-    """Speeds in turns a minute, parted by semicolons, commas with blanks, or blanks. Raises QuantityError.
+def read_speed(text: str) -> Speed:
+    """A speed as a drive is set to it. Raises QuantityError where a bare number may be hertz or turns a minute.
 
-    >>> read_speeds("1180, 1720 rpm"), read_speeds("1180 rpm and 1720/1740")
-    ((1180.0, 1720.0), (1180.0, 1720.0, 1740.0))
+    >>> [(one.value, one.unit) for one in map(read_speed, ("20 Hz", "33 %", "1180", "90 rpm", "0"))]
+    [(20.0, 'Hz'), (33.0, '%'), (1180.0, 'rpm'), (90.0, 'rpm'), (0.0, 'rpm')]
+    """
+    cell = text.strip()
+    if not re.search(r"(?:hz|%)$", cell, re.I):
+        rpm = TURNING.read(cell)
+        if 0 < rpm < _LEAST_SPEED and not re.search(r"[^\W\d]", cell):
+            raise QuantityError(f"{cell} can be hertz, per cent or turns a minute: write its unit.")
+        return Speed(rpm, "rpm")
+    value, unit = _speed(cell)
+    return Speed(value, unit)
+
+
+def read_speeds(text: str) -> tuple[Speed, ...]:
+    """Speeds in hertz where that is written, else in turns a minute, parted by semicolons, commas with blanks, or
+    blanks. Raises QuantityError.
+
+    >>> [one.value for one in read_speeds("1180 rpm and 1720/1740")]
+    [1180.0, 1720.0, 1740.0]
+    >>> [(one.value, one.unit) for one in read_speeds("22; 38.5 Hz")]
+    [(22.0, 'Hz'), (38.5, 'Hz')]
     """
     plain = re.sub(r"\s*(?:r/min|rpm|min⁻¹|min-1|1/min)\s*", " ", text, flags=re.I)
-    parts = [part for part in re.split(r"\s*[;/&]\s*|\s+and\s+|,\s+|\s+", plain.strip()) if part]
-    return tuple(TURNING.read(part) for part in parts)
+    hertz = re.sub(r"\s*hz\b\s*", " ", plain, flags=re.I)
+    if plain not in (hertz, text):
+        raise QuantityError("Write all of them in hertz, or all in turns a minute.")
+    parts = [part for part in re.split(r"\s*[;/&]\s*|\s+and\s+|,\s+|\s+", hertz.strip()) if part]
+    if hertz != plain:
+        return tuple(Speed(_plain(part, f"{part} Hz", _MOST_HZ), "Hz") for part in parts)
+    return tuple(read_speed(part if plain == text else f"{part} rpm") for part in parts)
 
 
 def _cells(line: str) -> list[str]:
@@ -140,7 +177,7 @@ def _row(cells: list[str], lasts: Callable[[str], float | None]) -> OperatingPoi
 
 def _speed(cell: str) -> tuple[float, str]:
     if re.search(r"hz$", cell, re.I):
-        return _plain(cell[:-2], cell, 600.0), "Hz"
+        return _plain(cell[:-2], cell, _MOST_HZ), "Hz"
     if cell.endswith("%"):
         return _plain(cell[:-1], cell, 400.0), "%"
     if re.search(r"[a-z⁻¹/]", cell, re.I):

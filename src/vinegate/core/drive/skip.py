@@ -24,11 +24,12 @@ class Band:
 
 
 def bands_of(need: Need) -> tuple[Band, ...]:
-    """`f = n·p/120` and the slip's own, a hertz and a half either way."""
-    slip_hz = need.slip * need.base_hz / 2
+    """`f = n·p/120` and the slip's own, or the hertz said, a hertz and a half either way."""
+    slip_hz, turns_a_hz = need.slip * need.base_hz / 2, 120 / need.poles
     found = []
-    for rpm in need.facts.skip or ():
-        centre = rpm * need.poles / 120 + slip_hz
+    for one in need.facts.skip or ():
+        centre = one.value if one.unit == "Hz" else need.rpm_of(one) / turns_a_hz + slip_hz
+        rpm = max(centre - slip_hz, 0.0) * turns_a_hz
         found.append(Band(rpm, max(centre - WIDTH_HZ, 0.0), centre + WIDTH_HZ))
     return tuple(found)
 
