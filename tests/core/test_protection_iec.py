@@ -60,6 +60,17 @@ def test_jogging_asks_the_other_category(h1):
     assert plan.protected.device("starter").name == "Contactor, AC-4"
 
 
+@pytest.mark.parametrize(
+    ("method", "jogs", "category"),
+    [("rotor-resistor", "no", "AC-2"), ("rotor-resistor", "yes", "AC-2"), ("full-voltage", "no", "AC-3")],
+)
+def test_through_slip_rings_a_contactor_is_of_its_own_category(h1, method, jogs, category):
+    """Its first step bounds the current; with the rings shorted it draws as a cage does (IEC 60947-4-1 table 1)."""
+    rings = {"plate.kind": "wound", "plate.rotor_volts": "240 V", "plate.rotor_current": "110 A"}
+    found = h1(rings | {"start.method": method, "protection.jogging": jogs}).protected.device("starter")
+    assert found.name == f"Contactor, {category}"
+
+
 def test_relay_in_its_places(h1):
     assert h1({"protection.overload_place": "delta"}).figure("overload.advised").value == pytest.approx(81 / 3**0.5)
     assert h1({"protection.overload_place": "half"}).figure("overload.advised").value == pytest.approx(40.5)

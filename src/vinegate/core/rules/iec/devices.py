@@ -162,7 +162,9 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
 
 
 def starter(sheet: Sheet, need: Need) -> Device:
-    """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs; star-delta by each contactor's share."""
+    """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs, AC-2 through slip rings; star-delta by
+    each contactor's share.
+    """
     rule, plate = "IEC 60947-4-1:2018 table 1", need.flows_each
     if need.way.electronic:
         return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021")
@@ -207,6 +209,8 @@ def _category(need: Need) -> str:
     jogs = need.circuit.protection.jogging == "yes"
     if need.motor == "dc":
         return "DC-5" if jogs else "DC-3"
+    if need.way.at_rings:  # its first step bounds what is made and broken, jogged or plugged too
+        return "AC-2"
     return "AC-4" if jogs else "AC-3"
 
 
