@@ -11,7 +11,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
 from vinegate.core.drive.facts import COOLINGS, Drive
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, check, rule, unknown
+from vinegate.core.grade import Gate, check
 from vinegate.core.plate.enclosed import cooling_code, enclosure_code
 from vinegate.core.plate.insulation import rise_allowed_k
 from vinegate.core.records import dataclass
@@ -163,28 +163,3 @@ def cooled_as_said(need: Need) -> tuple[Gate, ...]:
         check("drive.cooled", "Cooled as its plate says", turns, text, "IEC 60034-6: cooling by its code",
               remedy="Read the plate again; a blower that was put on belongs to its data."),
     )  # fmt: skip
-
-
-_OIL_LEAST: Final = 0.20
-
-
-def oil_gate(need: Need, slowest_rpm: float, fastest_rpm: float) -> Gate | None:
-    """A drum motor is cooled by the oil it throws: not below about a fifth of its speed, nor far above it."""
-    if kind_of_cooling(need.facts, need.circuit.plate.cooling, need.circuit.plate.enclosure)[0] != "oil":
-        return None
-    key, name, source = (
-        "drive.oil",
-        "Oil thrown to its wall",
-        "drum motors: about a fifth of rated speed, its maker's count",
-    )
-    said = need.facts.full_torque_hz
-    least = said / need.base_hz if said is not None else _OIL_LEAST
-    share = slowest_rpm / need.rated_rpm
-    if fastest_rpm > 1.02 * need.rated_rpm and need.facts.mechanical_rpm is None:
-        return unknown(key, name, ("greatest safe speed by plate or maker",))
-    text = (
-        f"At its slowest it turns at {100 * share:.0f} % of rated speed; its oil is thrown from about "
-        f"{100 * least:.0f} %."
-    )
-    return rule(key, name, share >= least - 1e-9, text, source, remedy="A higher least speed, or its maker's word.",
-                value=100 * share, limit=100 * least, unit="%")  # fmt: skip

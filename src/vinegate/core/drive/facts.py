@@ -25,12 +25,14 @@ COOLINGS: Final = (
     ("open", "open, own fan"),
     ("oil", "oil-filled"),
     ("liquid", "liquid"),
+    ("submerged", "submersible, by its water"),
 )
 COOLINGS_ALSO: Final = {
     "IC411": "fan", "TEFC": "fan", "fan-cooled": "fan", "self-ventilated": "fan", "shaft-mounted fan": "fan",
     "IC416": "blower", "TEBC": "blower", "forced ventilation": "blower", "separately ventilated": "blower",
     "IC410": "none", "TENV": "none", "non-ventilated": "none", "IC01": "open", "ODP": "open", "DP": "open",
     "IC71W": "liquid", "water": "liquid", "water-cooled": "liquid", "water jacket": "liquid",
+    "submersible": "submerged", "submersible pump": "submerged", "borehole": "submerged", "well": "submerged",
 }  # fmt: skip
 """By the codes of IEC 60034-6 and of NEMA, and as people say it."""
 WINDINGS: Final = (

@@ -18,7 +18,7 @@ from vinegate.core.drive.amperes import (
 )
 from vinegate.core.drive.bridge_side import bridge_side_of
 from vinegate.core.drive.catch import Coast, coast_of, restart_gates
-from vinegate.core.drive.cooling import Cooling, cooled_as_said, cooling_of, oil_gate
+from vinegate.core.drive.cooling import Cooling, cooled_as_said, cooling_of
 from vinegate.core.drive.cycle import cycle_gates
 from vinegate.core.drive.derated import over_what_is_left
 from vinegate.core.drive.duty import Point, Row
@@ -48,6 +48,7 @@ from vinegate.core.drive.rating import Rating, limit_a, rating_of
 from vinegate.core.drive.ride import Ride, ride_gates, ride_of
 from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
+from vinegate.core.drive.slowest import slowest_gates
 from vinegate.core.drive.tune import Tuning, tuned_gate, tuning_of
 from vinegate.core.drive.unchosen import of_one_to_choose
 from vinegate.core.drive.unrun import Judged, behind_a_run
@@ -319,7 +320,7 @@ def _of_speeds(basis: Basis, driven: Driven) -> list[Gate | None]:
         volts_gate(need, driven.volts, fastest.hz),
         *breakaway_gates(supplied),
         thermal_gate(need, rows),
-        oil_gate(need, rows[-1].point.rpm, fastest.point.rpm),
+        *slowest_gates(need, rows[-1], fastest),
         *cycle_gates(supplied, driven.rating),
         control_gate(need, driven.control),
         strapped_gate(need),

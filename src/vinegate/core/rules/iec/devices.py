@@ -162,9 +162,7 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
 
 
 def starter(sheet: Sheet, need: Need) -> Device:
-    """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs, AC-2 through slip rings; star-delta by
-    each contactor's share.
-    """
+    """Contactor by utilization category: AC-3, AC-4 jogged or plugged, AC-2 through rings; star-delta by shares."""
     rule, plate = "IEC 60947-4-1:2018 table 1", need.flows_each
     if need.way.electronic:
         return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021")
