@@ -45,6 +45,16 @@ def test_the_sheet_opens_with_its_answer_points_and_gates(sign_in, circuit):
     assert page.count('role="slider"') == 2
 
 
+def test_its_caution_stands_on_the_sheet_and_on_paper(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/drive", {"f:drive.discharge": "5 min", "was:drive.discharge": ""})
+    for page in ("drive", "print"):
+        shown = text_of(ines.get(f"{circuit}/{page}"))
+        assert "stays charged when its supply is off: 5 min by its plate, then test. Safe torque off is no" in shown, (
+            page
+        )
+
+
 @pytest.mark.parametrize(("phases", "asked"), [("three-phase", False), ("n", True), ("1", True), ("1~", False)])
 def test_a_single_phase_input_is_asked_which_lines_it_hangs_on(sign_in, circuit, phases, asked):
     """What cannot be read is asked at its own field first."""

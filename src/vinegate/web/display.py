@@ -12,6 +12,7 @@ from uuid import uuid4
 from flask import request, url_for
 from markupsafe import Markup, escape
 
+from vinegate.core.cautions import CAUTIONS
 from vinegate.core.grade import Verdict
 from vinegate.core.listed import some
 from vinegate.core.numbers import write
@@ -122,4 +123,5 @@ GLOBALS: dict[str, Any] = {
     "wire_glyph": wire_glyph,
     "links_drawing": links_drawing,
     "Verdict": Verdict,
+    "planning_aid": CAUTIONS[0],
 }

@@ -118,7 +118,6 @@ class Plain:
     typed: tuple[OperatingPoint, ...]
     heaviest: float
     lightest: float
-    discharge_s: float | None
 
 
 def plain(need: Need) -> Plain:
@@ -137,7 +136,6 @@ def plain(need: Need) -> Plain:
         typed=need.facts.points.points if need.facts.points else (),
         heaviest=need.facts.heaviest_pu or 1.0,
         lightest=need.circuit.stop.light_pu or 1.0,
-        discharge_s=need.facts.discharge_s,
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Final
 
+from vinegate.core.cautions import drive_caution
 from vinegate.core.drive import duty
 from vinegate.core.drive.agree import agree_gates
 from vinegate.core.drive.amperes import (
@@ -125,6 +126,7 @@ def _plan(work: Work) -> Found:
     if not used and not considered(facts):
         return Found()
     sheet = work.sheet(KEY)
+    sheet.notes.append(drive_caution(facts.discharge_s))
     if (gate := _possible(work)) is not None:
         sheet.gates.append(gate if used else informs(gate))
         return Found(considered=True)
