@@ -14,6 +14,7 @@ from vinegate.core.grade import Verdict
 from vinegate.core.records import replace
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2
+from vinegate.core.starter.stage import STARTER
 from vinegate.core.tables import load
 
 METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "D2", "E", "F", "G")
@@ -53,6 +54,16 @@ def test_star_delta_shares(h1):
     assert plan.figure("protection.contactor_1").value == pytest.approx(0.58 * 81)
     assert plan.figure("protection.contactor_2").value == pytest.approx(0.33 * 81)
     assert plan.figure("wiring.motor_side").value == pytest.approx(81 / math.sqrt(3))
+
+
+@pytest.mark.parametrize(("often", "share"), [(None, 33), ("12", 33), ("13", 40)])
+def test_a_star_that_closes_often_is_chosen_larger(h1, often, share):
+    """For as many amperes on its drawing as on this sheet."""
+    plan = h1({"start.starts_per_hour": often})
+    assert plan.figure("protection.contactor_2").value == pytest.approx(share / 100 * 81)
+    assert plan.figure("protection.contactor_1").value == pytest.approx(0.58 * 81)
+    star = next(part for part in plan.of(STARTER).parts if part.name == "star point")
+    assert star.amps == pytest.approx(share / 100 * 81, rel=0.02)
 
 
 def test_jogging_asks_the_other_category(h1):

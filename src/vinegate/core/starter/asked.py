@@ -13,6 +13,7 @@ from vinegate.core.records import replace
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.first import first_connections
 from vinegate.core.start.stage import StartStudy
+from vinegate.core.start.way import star_share
 from vinegate.core.start.ways import way_of
 from vinegate.core.starter.armature import ON_RESISTOR
 from vinegate.core.starter.circuits import braked_here
@@ -51,11 +52,11 @@ def wishes_of(
         first_torque_pu=first_torque(circuit),
         pause_s=circuit.start.dead_time_s or 0.05,
         stations=facts.stations or 1,
-        jog=facts.jog == "yes",
-        repeats=circuit.protection.jogging == "yes",
+        jog=facts.jog == "yes", repeats=circuit.protection.jogging == "yes",
         hands=facts.hands == "yes",
         single=circuit.plate.family is Family.SINGLE,
         changes_by=said if (said := ends_by(circuit, facts)) in ("operator", "speed") else "",
+        star_share=star_share(circuit.start.starts_per_hour),
         behind=facts.links == "behind",
         limits=facts.limits == "yes",
         antiplug=facts.antiplug == "yes",

@@ -76,7 +76,7 @@ def wye_delta(wishes: Wishes) -> Circuit:
     permit = permitted(wishes)
     star = series(permit, begins(wishes, make("1M")), broken("TR"), broken("2M"))
     devices = (
-        Device(tag="S", name="star point", logic=star, share=1 / 3),
+        Device(tag="S", name="star point", logic=star, share=wishes.star_share),
         Device(tag="1M", name="line", logic=series(permit, proven(wishes, "S", "1M")), share=3**-0.5),
         changes("TR", "star time", "1M", wishes.after_s),
         Device(tag="TRp", name="pause", logic=make("TR"), coil=Coil.TIMER, delay_s=wishes.pause_s, motor=False),
@@ -151,7 +151,7 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
     """The resistors carry the current over: A comes in with S still in, and 2M with A; late breaks where a race is."""
     permit = permitted(wishes)
     devices = (
-        Device(tag="S", name="star point", share=1 / 3,
+        Device(tag="S", name="star point", share=wishes.star_share,
                logic=series(permit, begins(wishes, make("1M")), broken("A", late=True), broken("2M"))),
         Device(tag="1M", name="line", share=3**-0.5,
                logic=series(permit, proven(wishes, "S", "1M"))),

@@ -66,6 +66,8 @@ class Wishes:
     """Before direct current: the rotor's own field dies."""
     tap: float = 0.65
     """Of an autotransformer."""
+    star_share: float = 1 / 3
+    """Of the rated current, what the star's contactor is chosen for."""
     changes_by: str = ""
     """What ends the star: its timer, "operator" or "speed"."""
     behind: bool = False

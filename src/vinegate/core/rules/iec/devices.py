@@ -31,7 +31,7 @@ from vinegate.core.protection.sizing import (
 )
 from vinegate.core.protection.straight import fit_for_it, no_larger
 from vinegate.core.sheet import Sheet
-from vinegate.core.start.way import Windings
+from vinegate.core.start.way import OFTEN, Windings, star_share
 from vinegate.core.working import Figure
 
 _NAMES: Final = dict(DEVICES_IEC)
@@ -169,7 +169,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
     if plate is None:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
     category = _category(need)
-    shares = _SHARES.get(need.way.windings, (("line", "", 100.0, "k_1"),))
+    shares = _shares_of(need)
     asked = []
     for number, (name, _, share, symbol) in enumerate(shares, start=1):
         each = f"Contactor, {name}"
@@ -221,10 +221,19 @@ def _listed_shares(shares: Sequence[_Share], asked: Sequence[Figure], name: int)
     return ", ".join(f"{one[name]} {each}".strip() for one, each in zip(shares, amps, strict=True))
 
 
-_SHARES: Final[dict[Windings, tuple[_Share, ...]]] = {
-    Windings.WYE: (("line and delta", "", 58.0, "k_1"), ("star", "star", 33.0, "k_2")),
-    Windings.HALF: (("each half", "each half", 50.0, "k_1"),),
-}
+def _shares_of(need: Need) -> tuple[_Share, ...]:
+    if need.way.windings is Windings.WYE:
+        star = math.floor(100 * _star_share(need))
+        return (("line and delta", "", 58.0, "k_1"), ("star", "star", float(star), "k_2"))
+    return (
+        ("each half", "each half", 50.0, "k_1") if need.way.windings is Windings.HALF else ("line", "", 100.0, "k_1"),
+    )
+
+
+def _star_share(need: Need) -> float:
+    return star_share(need.circuit.start.starts_per_hour)
+
+
 _USUAL_V: Final = 400.0
 _SAME_V: Final = 440.0
 
@@ -270,7 +279,9 @@ _NEARLY: Final = 1.001
 
 def _share_source(need: Need) -> str:
     if need.way.windings is Windings.WYE:
-        return "star-delta: 1/√3 in line and delta, 1/3 in star"
+        often = _star_share(need) > 1 / 3
+        star = f"{'0.4' if often else '1/3'} in star (0.4 is usual above {OFTEN:.0f} starts an hour)"
+        return f"star-delta: 1/√3 in line and delta, {star}"
     if need.way.windings is Windings.HALF:
         return "part winding: half of the rated current in each"
     return "the rated current"
