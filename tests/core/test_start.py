@@ -209,6 +209,9 @@ def test_without_the_run_the_board_is_known_and_the_terminals_are_not(p11):
         ("skerry-sound.json", "W-2", {}, Verdict.FAILS, "star at 400 V"),
         ("skerry-sound.json", "F-3", {}, Verdict.UNKNOWN, "leads"),
         ("skerry-sound.json", "F-3", {"plate.leads": "6"}, Verdict.PASSES, "Delta at 400 V"),
+        ("skerry-sound.json", "H-1", {"starter.speeds": "variable"}, Verdict.FAILS, "serve its two speeds"),
+        ("skerry-sound.json", "H-1", {"starter.speeds": "separate"}, Verdict.FAILS, "serve its two speeds"),
+        ("skerry-sound.json", "H-1", {"starter.speeds": "separate", "plate.leads": "12"}, Verdict.PASSES, "Delta at"),
     ],
 )
 def test_who_may_start_in_wye(file, tag, changes, verdict, words):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from tests.core.on_direct_current import NEC
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
@@ -71,6 +71,12 @@ class TestTwoSpeeds:
     def test_by_the_iec_its_contactor_makes_and_breaks_it(self, low, asks):
         plan = planner(SOUND, "W-2")({"starter.speeds": "power", "starter.low_current": low})
         assert plan.protected.device("starter").asked == f"≥ {asks:g} A"
+
+    @pytest.mark.parametrize(("speeds", "possible"), [("constant", False), ("separate", False), (None, True)])
+    def test_halves_of_its_winding_serve_its_speeds(self, speeds, possible):
+        facts = {"starter.speeds": speeds, "start.part_winding": "yes", "plate.leads": "6", "plate.volts": "460"}
+        row = whole(LOCK, "D-61")(facts).comparison.row("part-winding")
+        assert (row.outcome is not None) is possible
 
     def test_of_a_duty_by_the_larger_of_its_plates(self):
         """430.22(E), varying and stamped continuous: 200 % of 50 A, not of the 32 A at high speed."""

@@ -5,7 +5,7 @@ They are facts of the starter, which is planned later: its circuit is drawn by t
 
 from __future__ import annotations
 
-from typing import Protocol, cast
+from typing import Final, Protocol, cast
 
 from vinegate.core.facts import Circuit
 
@@ -25,6 +25,21 @@ def _of(circuit: Circuit) -> _Speeds:
 def two_speeds(circuit: Circuit) -> bool:
     """Whether the starter's sheet has two of them; the plate's figures are then the high one's."""
     return _of(circuit).speeds is not None
+
+
+def leads_taken(circuit: Circuit) -> str:
+    """Why its leads serve its two speeds alone, no star, delta or half; empty where they may.
+
+    One winding with poles that double takes all six; two windings bring out three leads each, where it has six.
+    """
+    speeds = _of(circuit).speeds
+    if speeds is None or (speeds == _TWO_WINDINGS and circuit.plate.leads != _THREE_EACH):
+        return ""
+    return "Its leads serve its two speeds."
+
+
+_TWO_WINDINGS: Final = "separate"
+_THREE_EACH: Final = 6
 
 
 def low_current_a(circuit: Circuit) -> float | None:

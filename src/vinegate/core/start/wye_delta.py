@@ -8,6 +8,7 @@ from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.plate.speeds import leads_taken
 from vinegate.core.plate.volts import Connection, VoltsDesignation, Winding
 from vinegate.core.rules import RuleSet
 from vinegate.core.turning import Turns
@@ -23,6 +24,8 @@ def wye_delta_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if designation is None or supply_v is None:
         absent = (("plate volts", designation), ("system volts", supply_v))
         return unknown(key, name, tuple(label for label, fact in absent if fact is None))
+    if taken := leads_taken(circuit):
+        return rule(key, name, False, taken, _SOURCE, remedy="A motor of one speed, or another way to start.")
     connection = designation.nearest(supply_v)[1]
     volts = write(supply_v)
     if connection.winding is Winding.WYE:

@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Answer, breaks, depends, ruled, wants
+from vinegate.core.plate.speeds import leads_taken
 from vinegate.core.plate.volts import Winding
 from vinegate.core.start.connection import part_winding
 from vinegate.core.start.courses import Turn, in_turn
@@ -30,6 +31,8 @@ def _possible(asking: Asking) -> Answer:
     """Two parallel halves: made for it, or nine or twelve leads at the lower voltage where the maker allows it."""
     circuit = asking.circuit
     plate, supply_v = circuit.plate, volts_of(asking.job, circuit)
+    if taken := leads_taken(circuit):
+        return breaks(taken)
     said = circuit.start.part_winding
     if said is not None:
         return ruled(said == "yes", "" if said == "yes" else "Its maker does not allow a part-winding start.")
