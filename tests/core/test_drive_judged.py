@@ -38,6 +38,7 @@ NEAR = {"drive.lead": "1.5 m", "drive.rise": "0.4 µs", "drive.filter": "none", 
 KINETIC = {"drive.kinetic": "yes", "drive.outage": "1 s"}
 
 # Plan, what is changed, the gate it turns, how it then stands.
+UNSAID = {"protection.thermistor": None, "drive.speed_aware": None}
 CASES = [
     (FAN, {"load.power": "34 kW"}, "drive.power", FAILS),
     (FAN, {"load.power": "27.5 kW"}, "drive.power", PASSES),
@@ -116,7 +117,12 @@ CASES = [
     (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.thermal", PASSES),
     (FAN, {"plate.cooling": "IC411", "drive.cooling": "blower"}, "drive.cooled", CHECK),
     (DRUM, {"protection.thermistor": "no", "drive.speed_aware": "no"}, "drive.thermal", FAILS),
-    (DRUM, {"protection.thermistor": None, "drive.speed_aware": None}, "drive.thermal", UNKNOWN),
+    (DRUM, UNSAID, "drive.thermal", UNKNOWN),
+    (DRUM, {**UNSAID, "plate.thermal_protection": "auto"}, "drive.thermal", PASSES),
+    (DRUM, {**UNSAID, "protection.thermistor": "no", "plate.thermal_protection": "MAN"}, "drive.thermal", PASSES),
+    (DRUM, {**UNSAID, "plate.thermal_protection": "TP 211"}, "drive.thermal", UNKNOWN),
+    (DRUM, {"protection.thermistor": "no", "drive.speed_aware": "no", "plate.thermal_protection": "IMP"},
+     "drive.thermal", FAILS),
     (FAN, {"drive.loss": "21 kW"}, "drive.loss", CHECK),
     (FAN, {"drive.loss": "300 W"}, "drive.loss", CHECK),
     (DRUM, {"drive.points": "100 %\n12 %"}, "drive.oil", FAILS),

@@ -160,8 +160,11 @@ def test_hertz_and_per_cent_are_turned_into_turns(said, rpm):
 
 
 def test_a_resonance_said_in_hertz_is_at_those():
-    """A point of 2364 r/min is run at 39.8 Hz: within a hertz and a half of the one, not of the other."""
+    """At turns a minute it has the slip's own three eighths of a hertz on top: 2364 r/min of 2955 at 50 Hz.
+
+    A point of 2364 r/min is run at 39.8 Hz: within a hertz and a half of the one, not of the other."""
     at = {"drive.points": "2364 rpm"}
+    assert FAN(at | {"drive.skip": "2364 rpm"}).gate("drive.skip").sentence.endswith("within 38.3 to 41.3 Hz.")
     assert FAN(at | {"drive.skip": "38.5 Hz"}).gate("drive.skip").verdict is FAILS
     assert FAN(at | {"drive.skip": "38.2 Hz"}).gate("drive.skip").verdict is PASSES
 

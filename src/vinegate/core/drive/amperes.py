@@ -16,6 +16,7 @@ from vinegate.core.drive.rating import Rating, settled
 from vinegate.core.fed import fed_drive, two_lines
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, check, confirm, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
+from vinegate.core.plate.protector import opens_by_itself
 from vinegate.core.records import dataclass, replace
 from vinegate.core.remedy import either
 from vinegate.core.turning import Taken, Turns, less, more
@@ -297,6 +298,8 @@ def thermal_gate(need: Need, rows: Sequence[Row]) -> Gate | None:
         return rule(key, name, True, "Sensors in the winding watch it.", source)
     if aware == "yes" and need.motors == 1:
         return rule(key, name, True, "The drive's overload knows the speed.", source)
+    if opens_by_itself(need.circuit.plate.thermal_protection):
+        return rule(key, name, True, "Its own protector watches the winding at every speed.", source)
     if sensor == "no" or aware == "no":
         if sensor is None:
             return unknown(key, name, ("thermistors in the winding",))

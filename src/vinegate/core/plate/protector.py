@@ -98,3 +98,16 @@ def bears_a_stall(text: str | None) -> bool:
     """
     found = read_protector(text)
     return found is not None and found.bears_a_stall and not _CATEGORY.search(text or "")
+
+
+def opens_by_itself(text: str | None) -> bool:
+    """Whether what a plate names feels the winding and opens, with nothing wired to it.
+
+    >>> [opens_by_itself(text) for text in ("Automatic reset", "TPM", "thermally protected")]
+    [True, True, True]
+    >>> [opens_by_itself(text) for text in ("3 PTC", "TP 211", "impedance protected", "none", "as ordered", None)]
+    [False, False, False, False, False, False]
+    """
+    found = read_protector(text)
+    watches = found is not None and found.watches and found is not Protector.SENSORS
+    return watches and not _CATEGORY.search(text or "")

@@ -10,7 +10,7 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write, write_up
-from vinegate.core.plate.protector import Protector, read_protector
+from vinegate.core.plate.protector import opens_by_itself
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.hold import Hold, by_maker, held, hold, least_s
@@ -227,8 +227,7 @@ def _hold_words(need: Need, found: Hold, stated: float | None, share: float) -> 
 def overtemperature_gate(need: Need, source: str) -> Gate:
     """A motor on a drive is cooled by its own speed: something other than current has to watch its temperature."""
     plate, facts = need.circuit.plate, need.circuit.protection
-    protector = read_protector(plate.thermal_protection)
-    inside = protector is not None and protector.watches and protector is not Protector.SENSORS
+    inside = opens_by_itself(plate.thermal_protection)
     on_it = need.circuit.of("drive", Drive)
     aware = on_it.speed_aware == "yes" and need.motors == 1
     watched = facts.thermistor == "yes" or inside or aware
