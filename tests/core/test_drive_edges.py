@@ -169,8 +169,9 @@ def test_a_makers_word_rules_from_its_frequency_up():
 @pytest.mark.parametrize(
     ("text", "watched"),
     [
-        ("TP211", True),
-        ("3 PTC", False),  # wired to nothing, as far as is said
+        ("TP211", False),  # sensors, as the next: wired to nothing, as far as is said
+        ("3 PTC", False),
+        ("thermally protected", True),
         ("automatic", True),
         ("NONE", False),
         ("no", False),

@@ -108,7 +108,8 @@ class TestNorthAmerican:
 
     @pytest.mark.parametrize(
         ("facts", "asked", "said"),
-        [({"drive.motors": "1"}, 1.25 * 4.8, "430.22"), ({"drive.motors": "4"}, 1.25 * 4.8 + 3 * 4.8, "430.24"),
+        [({"drive.motors": "1"}, 1.25 * 4.8, "430.22"), ({"drive.motors": "2"}, 2.25 * 4.8, "430.24"),
+         ({"drive.motors": "4"}, 1.25 * 4.8 + 3 * 4.8, "430.24"),
          ({"drive.motors": "4", "protection.drive_input": "17 A"}, 1.25 * 17, "430.122(A)"),
          ({"drive.motors": "4", "wiring.duty": "varying"}, 4 * 2 * 4.2, "430.22(E)")],
     )  # fmt: skip
