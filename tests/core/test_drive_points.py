@@ -159,6 +159,14 @@ def test_hertz_and_per_cent_are_turned_into_turns(said, rpm):
         assert gate.sentence.startswith(f"{turns} r/min")
 
 
+@pytest.mark.parametrize(("about", "asks"), [("about 9 Hz", True), ("~20 Hz", False), ("20 Hz", False)])
+def test_a_speed_that_is_only_about_so_is_tried_at_both_ends(about, asks):
+    """A drum motor's oil asks 8 Hz by its maker: a fifth less than 9 is no longer that."""
+    oil = {"drive.cooling": "oil", "plate.cooling": None, "drive.full_torque": "8 Hz", "drive.points": None}
+    found = {gate.key for gate in FAN(oil | {"drive.least": about}).gates}
+    assert ("drive.assumed.drive.least" in found) is asks
+
+
 def test_a_resonance_said_in_hertz_is_at_those():
     """At turns a minute it has the slip's own three eighths of a hertz on top: 2364 r/min of 2955 at 50 Hz.
 

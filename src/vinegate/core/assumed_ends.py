@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, Final
 
+from vinegate.core.drive.points import Speed
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
 from vinegate.core.grade import Gate, Verdict, resting
@@ -84,7 +85,7 @@ def _scaled(one: Assumed, times: float) -> Any:
     if isinstance(value, FaultLevel):
         amps, power = (None if end is None else times * end for end in (value.current_a, value.power_va))
         return FaultLevel(amps, power)
-    return value.scaled(times) if isinstance(value, AmpsDesignation) else None
+    return value.scaled(times) if isinstance(value, AmpsDesignation | Speed) else None
 
 
 def _within(fact: Fact, value: float) -> float:

@@ -199,7 +199,7 @@ _LEADS: Final = (
     "Where the lead parts, each motor's is of a size that the device ahead protects, or has a device of its own there: "
     "the drive's limit sees all of them, not one."
 )
-_BRANCHES: Final = "NFPA 70:2023 430.53(D); IEC 60364-4-43:2023 433.2, 434.2"
+_BRANCHES: Final = "NFPA 70:2023 430.53(D); IEC 60364-4-43:2008 433.2, 434.2"
 
 
 def _joining(need: Need, supplied: Laden, rating: Rating) -> Gate:
