@@ -55,6 +55,20 @@ def test_its_caution_stands_on_the_sheet_and_on_paper(sign_in, circuit):
         )
 
 
+@pytest.mark.parametrize(
+    ("kind", "says"), [("cage", "bus of a drive stays charged"), ("dc-shunt", "an armature that turns gives volts")]
+)
+def test_a_sheet_without_a_drive_has_its_caution_too(sign_in, kind, says):
+    """Of thyristors where the machine is of direct current: they have no bus."""
+    ines = sign_in("ines")
+    with database.connection_context():
+        access = job_of(person("ines"))
+        pump(access)
+    address = f"/jobs/{access.job.id}/P-11"
+    ines.post(f"{address}/plate", {"f:plate.kind": kind, "was:plate.kind": ""})
+    assert says in text_of(ines.get(f"{address}/drive"))
+
+
 @pytest.mark.parametrize(("phases", "asked"), [("three-phase", False), ("n", True), ("1", True), ("1~", False)])
 def test_a_single_phase_input_is_asked_which_lines_it_hangs_on(sign_in, circuit, phases, asked):
     """What cannot be read is asked at its own field first."""

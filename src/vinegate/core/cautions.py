@@ -33,3 +33,9 @@ _AT_A_DRIVE = (
     "more than 3.5 mA may be felt. A run command that is held starts it when power is back. Each of several motors "
     "keeps an overload of its own. Its maker's data and local rules come first."
 )
+
+BRIDGE_CAUTION = (
+    "Thyristors that are blocked are no isolation, and an armature that turns gives volts: locked out, at rest, then "
+    "tested. A field that carries current is never opened. A run command that is held starts it when power is back. "
+    "Its maker's data and local rules come first."
+)

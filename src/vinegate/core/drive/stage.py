@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Final
 
-from vinegate.core.cautions import drive_caution
+from vinegate.core.cautions import BRIDGE_CAUTION, drive_caution
 from vinegate.core.drive import duty
 from vinegate.core.drive.agree import agree_gates
 from vinegate.core.drive.amperes import (
@@ -154,6 +154,7 @@ def _bridge(work: Work, facts: Drive) -> LineSide | None:
     """The line of a direct-current machine's own drive, with its harmonics judged; None while facts are missing."""
     sheet, side = work.sheet(KEY), bridge_side_of(work)
     if side is not None:
+        sheet.notes.append(BRIDGE_CAUTION)
         sheet.gates += harmonic_gates(work.rules, facts, side)
     return side
 

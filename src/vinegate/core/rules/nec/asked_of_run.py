@@ -13,7 +13,7 @@ from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
 RULE: Final = "NFPA 70:2023 430.22"
-SEVERAL: Final = "NFPA 70:2023 430.24"
+_SEVERAL: Final = "NFPA 70:2023 430.24"
 _AHEAD: Final = "NFPA 70:2023 430.122(A)"
 _LONGEST_MIN: Final = 60.0
 _INTO_DRIVE: Final = 125.0
@@ -28,7 +28,7 @@ def asked_of_run(sheet: Sheet, need: Need) -> tuple[Figure, str]:
     rectified = need.way.rectifies and need.fed_by_one
     share, clause = (_FULL_WAVE, f"{RULE}(A)(2)") if rectified else (125.0, RULE)
     if need.motors > 1:  # alike: 125 % of one of them and all of the others
-        share, clause = 100.0 + 25.0 / need.motors, SEVERAL
+        share, clause = 100.0 + 25.0 / need.motors, _SEVERAL
     asked = _Asked(need.sizing, share, clause, "the current that sizes them")
     by_duty, given_in = _by_duty(need), need.circuit.protection.drive_input_a
     if by_duty is not None and (not rectified or by_duty.value > asked.value):

@@ -7,10 +7,12 @@ from typing import Any, Final
 from flask import request
 
 from vinegate.core.answer import Piece
+from vinegate.core.cautions import BRIDGE_CAUTION, drive_caution
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.parameters import groups
 from vinegate.core.drive.stage import DRIVE, Driven
 from vinegate.core.plan import Plan
+from vinegate.core.plate.kind import Family
 from vinegate.core.rules.dialect import cite
 from vinegate.web.stages.drive.charts import VIEWS, chart_of, torque_chart
 from vinegate.web.stages.drive.files import as_csv, as_json
@@ -123,6 +125,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "driven": driven,
         "bridge": found.bridge if found else None,
         "bridge_fields": _OF_A_BRIDGE,
+        "unsaid_caution": BRIDGE_CAUTION if hand.planned.circuit.plate.family is Family.DC else drive_caution(None),
         "drive_groups": _groups(hand, driven),
         "drive_chart": torque_chart(driven) if driven else None,
         "views": VIEWS,
