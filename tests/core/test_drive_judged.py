@@ -6,6 +6,7 @@ import re
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.drive.answer import drive_answer, drive_verdict
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
@@ -281,6 +282,29 @@ def test_a_single_phase_motor_is_not_turned_by_it(tag):
     gate = plan.gate("drive.possible")
     assert gate.verdict is FAILS
     assert gate.kind is Kind.INFORMS
+
+
+@pytest.mark.parametrize(
+    ("plan", "changes", "circuit", "says"),
+    [
+        (
+            FAN,
+            {"start.method": "dol"},
+            FAILS,
+            "passes At 2955 r/min it takes 27 kW",
+        ),  # its supply does not bear the start
+        (FAN, {"start.method": "dol", "drive.rated": "20 A"}, FAILS, "fails Fails: torque at every"),
+        (HOIST, {"drive.encoder": "no"}, PASSES, "fails Fails: control that the load asks"),
+        (HOIST, {"drive.rated": None}, PASSES, "not known Not known yet: "),
+        (planner(SKERRY, "H-1"), {}, PASSES, "not known No drive is thought"),
+        (FAN, {"wiring.length": "5 km"}, FAILS, "fails Fails: "),  # in use: it is the circuit that is judged
+    ],
+)
+def test_a_drive_beside_the_way_in_use_is_told_with_its_own_verdict(plan, changes, circuit, says):
+    found = plan(changes)
+    told = "".join(piece.text for piece in drive_answer(found.of(DRIVE), found.stage("drive")))
+    assert found.verdict is circuit
+    assert f"{drive_verdict(found.of(DRIVE), found.verdict)} {told}".startswith(says)
 
 
 def test_missing_facts_are_named_once():

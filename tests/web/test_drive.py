@@ -56,17 +56,23 @@ def test_its_caution_stands_on_the_sheet_and_on_paper(sign_in, circuit):
 
 
 @pytest.mark.parametrize(
-    ("kind", "says"), [("cage", "bus of a drive stays charged"), ("dc-shunt", "an armature that turns gives volts")]
+    ("kind", "says"),
+    [
+        ("cage", "<span>not known</span></span> No drive is thought of here"),
+        ("cage", "bus of a drive stays charged"),
+        ("dc-shunt", "an armature that turns gives volts"),
+    ],
 )
 def test_a_sheet_without_a_drive_has_its_caution_too(sign_in, kind, says):
-    """Of thyristors where the machine is of direct current: they have no bus."""
+    """Of thyristors where the machine is of direct current: they have no bus. Of no drive nothing passes."""
     ines = sign_in("ines")
     with database.connection_context():
         access = job_of(person("ines"))
         pump(access)
     address = f"/jobs/{access.job.id}/P-11"
     ines.post(f"{address}/plate", {"f:plate.kind": kind, "was:plate.kind": ""})
-    assert says in text_of(ines.get(f"{address}/drive"))
+    page = text_of(ines.get(f"{address}/drive"))
+    assert says in page
 
 
 @pytest.mark.parametrize(("phases", "asked"), [("three-phase", False), ("n", True), ("1", True), ("1~", False)])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.answer import Piece, failing, to_settle
 from vinegate.core.drive.stage import Driven, Found
+from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Stage
@@ -16,18 +17,25 @@ def drive_answer(found: Found | None, stage: Stage) -> tuple[Piece, ...]:
         said = (Piece("Its own drive draws "), Piece(f"{write(side.rms_a, 3)} A", strong=True))
         harmonics = f", harmonics of about {write(side.thd_pct, 2)} %." if not side.one_phase else "."
         rest = " What is asked here is of its line alone: it turns no field."
-        return (*_first(stage), *said, Piece(harmonics + rest))
+        return (*_first(stage.gates), *said, Piece(harmonics + rest))
     if found is None or not found.considered:
         return (Piece("No drive is thought of here: set its speeds below, or choose it on the starter's sheet."),)
-    driven = found.driven
-    if driven is None:
-        return _first(stage)
-    return (*_first(stage), *_does(driven))
+    gates = found.beside or stage.gates
+    return _first(gates) if found.driven is None else (*_first(gates), *_does(found.driven))
 
 
-def _first(stage: Stage) -> tuple[Piece, ...]:
+def drive_verdict(found: Found | None, circuit: Verdict) -> Verdict:
+    """The circuit's where its drive is in use; that of the drive alone where it is worked beside another way, and of no
+    drive nothing is known.
+    """
+    if found is None or not (found.considered or found.bridge):
+        return Verdict.UNKNOWN
+    return worst(found.beside) if found.beside else circuit
+
+
+def _first(gates: tuple[Gate, ...]) -> tuple[Piece, ...]:
     """What fails, else what is to settle, with a space after it."""
-    pieces = failing(stage.gates) or to_settle(stage.gates)
+    pieces = failing(gates) or to_settle(gates)
     return (*pieces, Piece(" ")) if pieces else ()
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 from typing import Final
 
@@ -111,6 +112,8 @@ class Found:
     driven: Driven | None = None
     bridge: LineSide | None = None
     """What a direct-current machine's own drive draws from its line."""
+    beside: tuple[Gate, ...] = ()
+    """Of a drive that is worked beside the way in use: its gates as they would weigh, were it used."""
 
 
 def considered(facts: Drive) -> bool:
@@ -128,18 +131,23 @@ def _plan(work: Work) -> Found:
     sheet = work.sheet(KEY)
     sheet.notes.append(drive_caution(facts.discharge_s))
     if (gate := _possible(work)) is not None:
-        sheet.gates.append(gate if used else informs(gate))
-        return Found(considered=True)
+        return Found(considered=True, beside=_put(sheet, [gate], used=used))
     basis = basis_of(work, sheet)
     if basis is None:
         lacks = sheet.needs(_missing(work), "the drive")
-        sheet.gates.append(unknown("drive.torque", "Torque at every operating point", lacks))
-        return Found(considered=True)
+        lacking = unknown("drive.torque", "Torque at every operating point", lacks)
+        return Found(considered=True, beside=_put(sheet, [lacking], used=used))
     driven = _driven(basis, used=used)
     driven = replace(driven, parameters=parameters_of(basis.need, driven), signals=signals_of(basis.need, driven))
     judged = behind_a_run(Judged(_gates(basis, driven), driven.rows), basis.need, partial(_judged_behind, work))
-    sheet.gates += judged.gates if used else [informs(gate) for gate in judged.gates]
-    return Found(considered=True, driven=replace(driven, rows=judged.rows))
+    beside = _put(sheet, judged.gates, used=used)
+    return Found(considered=True, driven=replace(driven, rows=judged.rows), beside=beside)
+
+
+def _put(sheet: Sheet, gates: Sequence[Gate], *, used: bool) -> tuple[Gate, ...]:
+    """Onto the sheet: weighing where it is used; else they only inform, and are given back as they would weigh."""
+    sheet.gates += gates if used else [informs(gate) for gate in gates]
+    return () if used else tuple(gates)
 
 
 def _judged_behind(work: Work, run_ohm: float) -> Judged:

@@ -8,9 +8,10 @@ from flask import request
 
 from vinegate.core.answer import Piece
 from vinegate.core.cautions import BRIDGE_CAUTION, drive_caution
-from vinegate.core.drive.answer import drive_answer
+from vinegate.core.drive.answer import drive_answer, drive_verdict
 from vinegate.core.drive.parameters import groups
 from vinegate.core.drive.stage import DRIVE, Driven
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.plate.kind import Family
 from vinegate.core.rules.dialect import cite
@@ -102,6 +103,10 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
     return drive_answer(plan.of(DRIVE), plan.stage("drive"))
 
 
+def _headline(plan: Plan) -> Verdict:
+    return drive_verdict(plan.of(DRIVE), plan.verdict)
+
+
 def _groups(hand: InHand, driven: Driven | None) -> list[tuple[str, list[str], bool]]:
     """The fields in their groups; open where one cannot be read, or where the drive's rating is what is asked next."""
     unrated = driven is not None and driven.rating.plate_a is None
@@ -123,6 +128,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     view = view if view in dict(VIEWS) else VIEWS[0][0]
     return {
         "driven": driven,
+        "beside": found.beside if found else (),
         "bridge": found.bridge if found else None,
         "bridge_fields": _OF_A_BRIDGE,
         "unsaid_caution": BRIDGE_CAUTION if hand.planned.circuit.plate.family is Family.DC else drive_caution(None),
@@ -137,4 +143,5 @@ def _context(hand: InHand) -> dict[str, Any]:
 
 
 PAGE = Page(key="drive", asks=("drive", "start.drive_ramp", "stop.drive_ramp", "load.static", "load.shutoff"),
-            context=_context, answer=_answer, files={"parameters.csv": as_csv, "parameters.json": as_json})  # fmt: skip
+            context=_context, answer=_answer, headline=_headline,
+            files={"parameters.csv": as_csv, "parameters.json": as_json})  # fmt: skip

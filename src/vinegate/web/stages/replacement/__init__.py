@@ -125,9 +125,11 @@ def _taking(facts: dict[str, Any], found: Compared) -> list[tuple[str, str, str]
 
 
 def _headline(plan: Plan) -> Verdict:
-    """Of the new motor, not of the circuit as it stands; to check while changes are still to be made."""
+    """Of the new motor, not of the circuit as it stands; to check while changes are still to be made, and of none
+    nothing is said to pass.
+    """
     if plan.of(REPLACEMENT) is None:
-        return plan.verdict
+        return Verdict.UNKNOWN
     return worst_of(gate.verdict for gate in plan.stage("replacement").gates if gate.kind is Kind.INFORMS)
 
 
