@@ -11,6 +11,7 @@ from vinegate.core.facts import read_circuit
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.record.insulation import MEGOHM, factor_40, least_ohm
+from vinegate.core.record.stage import RECORD
 from vinegate.core.record.unbalance import derating, deviation_pct, negative_pct
 from vinegate.core.work import Kept
 from vinegate.demo import demo_job
@@ -52,6 +53,20 @@ def test_unbalance_by_deviation_as_the_standard_works_it():
     """NEMA MG 1 14.36's own case: 460, 467, 450 are 459 and 9 apart, 1.96 %."""
     assert deviation_pct(460, 467, 450) == pytest.approx(1.96, abs=0.005)
     assert derating(deviation_pct(460, 467, 450)) == pytest.approx(0.952, abs=0.002)
+
+
+@pytest.mark.parametrize(
+    ("forms", "verdict"),
+    [
+        ({"record_install": {"note": "crane booked"}}, Verdict.UNKNOWN),
+        ({"record_insulation": {"winding_at": "20 °C"}}, Verdict.UNKNOWN),
+        ({"record_condition": {"vibration_h": "1 mm/s"}}, Verdict.UNKNOWN),
+        ({"record_condition": {"vibration_h": "9 mm/s"}}, Verdict.FAILS),
+        ({"record_insulation": {"r1": "900 MΩ", "winding_at": "20 °C"}}, Verdict.PASSES),
+    ],
+)
+def test_a_record_that_is_only_begun_passes_nothing(forms, verdict):
+    assert planned(**forms).of(RECORD).verdict is verdict
 
 
 def test_line_to_neutral_readings_close_no_triangle():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Final
 
 from vinegate.core.answer import Piece
@@ -65,13 +65,14 @@ def _plan(work: Work) -> Recorded | None:
         sheet.notes.append(f"From the simulated bench, and no measurement: {names}.")
     runs = Side(work).runs if "record_running" in keys else None
     verdicts = tuple((gate.key, gate.verdict) for gate in own)
+    said = tuple(_said(forms_of(work), own, found["record_insulation"].figures, runs))
     return Recorded(
         forms=keys,
         taken=tuple((key, work.circuit.of(key, FORMS[key]).taken or "") for key in keys),
         simulated=simulated,
         readings=work.step("record: readings", lambda: tuple(_readings(work, keys)), keys),
-        verdict=worst_of(gate.verdict for gate in own if gate.kind is not Kind.CONFIRM),
-        said=tuple(_said(forms_of(work), own, found["record_insulation"].figures, runs)),
+        verdict=_verdict(own, said),
+        said=said,
         likely=work.step("record: likely", lambda: likely(forms_of(work), Side(work), own), keys, verdicts),
     )
 
@@ -168,6 +169,15 @@ _ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
 """What is past its alarm is told to whoever has just measured it, though it does not fail yet."""
 
 
+_BEGUN: Final = Piece("Begun: no readings of insulation, a start or running yet. ")
+
+
+def _verdict(gates: Iterable[Gate], said: Sequence[Piece]) -> Verdict:
+    """The worst of what was judged; not known while nothing was, or no more than begun."""
+    judged = [gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM]
+    return worst_of([*judged, *([Verdict.UNKNOWN] if _BEGUN in said or not judged else [])])
+
+
 def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], runs: Settled | None) -> Iterator[Piece]:
     """What one would say on the phone: ran, took, insulation; what is bad first."""
     failing = [gate for gate in gates if gate.verdict is Verdict.FAILS]
@@ -191,7 +201,7 @@ def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], runs: Se
         over = "over " if isinstance(forms.insulation.r1_ohm, AtLeast) else ""
         yield Piece(f"Insulation {over}{write(at_40.value, 3)} MΩ at 40 °C. ")
     if not amps and took is None and at_40 is None:
-        yield Piece("Begun: no readings of insulation, a start or running yet. ")
+        yield _BEGUN
 
 
 def _paper(found: Recorded | None) -> tuple[PaperTable, ...]:
