@@ -114,7 +114,12 @@ class TestPlace:
 class TestProtection:
     def test_sizes_settings_and_that_all_passes(self):
         text = said(protection_answer(P11().protected))
-        assert text == ("175 A time-delay fuse, overload of class 10 at 92 A, conductors 1/0 AWG. All of this passes.")
+        assert text == (
+            "175 A time-delay fuse, overload of class 10 at 92 A, conductors 1/0 AWG. All of this passes"
+            "; 1 to confirm on site."
+        )
+        rated = said(protection_answer(P11({"protection.electronic": "105 A"}).protected))
+        assert rated.endswith(". All of this passes.")
 
     def test_what_fails_stands_behind_it(self):
         assert ". Fails: disconnects on an earth fault." in said(protection_answer(K5().protected))
@@ -134,9 +139,13 @@ class TestDrive:
 
     def test_in_horsepower_and_of_what_the_plates_say(self):
         """60 hp and 71 A on the motor's plate, 77 A on the drive's, 35 hp asked: all as typed."""
-        driven = X51().of(DRIVE).driven
-        assert self.of(X51()).startswith("At 1780 rpm it takes 35 hp of 60 hp and 71 A of the drive's 77 A. Behind ")
-        assert f" its winding sees up to {driven.lead.peak_v / 1000:.3g} kV." in self.of(X51())
+        plan = X51({"start.drive_ramp": "30 s", "start.speed_control": "yes"})
+        lead = plan.of(DRIVE).driven.lead
+        assert self.of(plan).startswith("At 1780 rpm it takes 35 hp of 60 hp and 71 A of the drive's 77 A. Behind ")
+        assert f" its winding sees up to {lead.peak_v / 1000:.3g} kV." in self.of(plan)
+
+    def test_what_a_drive_beside_the_way_in_use_does_not_bear_comes_first(self):
+        assert self.of(X51()).startswith("To check: drive's overload on the ramp. On the ramp up 168 A at most")
 
     def test_the_slow_end_and_what_a_year_saves(self):
         plan = F3()

@@ -225,3 +225,17 @@ def test_a_device_says_whose_current_sizes_it():
     assert {row.device.key: row.rests_on for row in rows(planner("harrowmere-lock.json", "P-11")())}[
         "device"
     ] == "96 A, table"
+
+
+@pytest.mark.parametrize(
+    ("facts", "stands"),
+    [
+        ({"start.method": "soft", "start.soft_limit": "4"}, "to confirm"),
+        ({"start.method": "soft", "start.soft_limit": "4", "protection.electronic": "105 A"}, "passes"),
+        ({"start.method": "soft", "start.soft_limit": "4", "protection.electronic": "60 A"}, "fails"),
+        ({"start.method": "full-voltage"}, "passes"),
+    ],
+)
+def test_what_its_maker_has_not_rated_is_to_confirm_and_passes_nothing(facts, stands):
+    found = rows(planner("harrowmere-lock.json", "P-11")(facts))
+    assert next(row.stands for row in found if row.device.key == "starter") == stands

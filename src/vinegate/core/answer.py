@@ -152,16 +152,20 @@ def _all_good(gates: Iterable[Gate]) -> list[Piece]:
     gates = list(gates)
     if any(gate.weighs and gate.verdict is not Verdict.PASSES for gate in gates):
         return []
+    return [Piece(f" Everything passes{_on_site(gates)}.")]
+
+
+def _on_site(gates: Iterable[Gate]) -> str:
+    """How much of what passes hangs on a look at the place itself."""
     left = sum(gate.kind is Kind.CONFIRM and gate.verdict is not Verdict.PASSES for gate in gates)
-    site = f"; {left} to confirm on site" if left else ""
-    return [Piece(f" Everything passes{site}.")]
+    return f"; {left} to confirm on site" if left else ""
 
 
 def what_decides(gates: Iterable[Gate]) -> list[Piece]:
     """The tail of a sheet's own sentence: what fails, else what is to settle, else that all passes."""
     gates = list(gates)
     found = failing(gates) or to_settle(gates)
-    return [Piece(" "), *found] if found else [Piece(" All of this passes.")]
+    return [Piece(" "), *found] if found else [Piece(f" All of this passes{_on_site(gates)}.")]
 
 
 def around(own: Sequence[Piece], here: Iterable[Gate], others: Iterable[Gate]) -> list[Piece]:

@@ -9,7 +9,7 @@ from typing import Final
 from markupsafe import Markup
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, Verdict, worst
+from vinegate.core.grade import Gate, Kind, Verdict, worst, worst_of
 from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
 from vinegate.core.protection.chart import TimeCurrent, time_current
@@ -114,6 +114,17 @@ class Row:
     gate: Gate | None
     station: str
     take: str
+
+    @property
+    def to_confirm(self) -> bool:
+        """Whether nothing weighs here, and its maker's word is still to be had: such a device is not said to pass."""
+        site = [gate.verdict for gate in self.device.gates if gate.kind is Kind.CONFIRM]
+        return self.gate is None and worst_of(site) is not Verdict.PASSES
+
+    @property
+    def stands(self) -> str:
+        """Its verdict in a word."""
+        return Kind.CONFIRM.value if self.to_confirm else self.verdict.value
 
     @property
     def rests_on(self) -> str:
