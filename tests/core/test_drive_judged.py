@@ -296,6 +296,12 @@ def test_a_single_phase_motor_is_not_turned_by_it(tag):
         (FAN, {"start.method": "dol", "drive.rated": "20 A"}, FAILS, "fails Fails: torque at every"),
         (HOIST, {"drive.encoder": "no"}, PASSES, "fails Fails: control that the load asks"),
         (HOIST, {"drive.rated": None}, PASSES, "not known Not known yet: "),
+        (
+            HOIST,
+            {"drive.overload": "plenty"},
+            PASSES,
+            "not known Not known yet: overload, normal, as it is typed. Give",
+        ),
         (planner(SKERRY, "H-1"), {}, PASSES, "not known No drive is thought"),
         (FAN, {"wiring.length": "5 km"}, FAILS, "fails Fails: "),  # in use: it is the circuit that is judged
     ],
@@ -303,8 +309,9 @@ def test_a_single_phase_motor_is_not_turned_by_it(tag):
 def test_a_drive_beside_the_way_in_use_is_told_with_its_own_verdict(plan, changes, circuit, says):
     found = plan(changes)
     told = "".join(piece.text for piece in drive_answer(found.of(DRIVE), found.stage("drive")))
+    verdict = drive_verdict(found.of(DRIVE), found.stage("drive"), found.verdict)
     assert found.verdict is circuit
-    assert f"{drive_verdict(found.of(DRIVE), found.verdict)} {told}".startswith(says)
+    assert f"{drive_verdict(found.of(DRIVE), found.stage('drive'), found.verdict)} {told}".startswith(says)
 
 
 def test_missing_facts_are_named_once():

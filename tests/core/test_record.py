@@ -11,8 +11,9 @@ from vinegate.core.facts import read_circuit
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.record.insulation import MEGOHM, factor_40, least_ohm
-from vinegate.core.record.stage import RECORD
+from vinegate.core.record.stage import RECORD, record_verdict
 from vinegate.core.record.unbalance import derating, deviation_pct, negative_pct
+from vinegate.core.summary import record_of
 from vinegate.core.work import Kept
 from vinegate.demo import demo_job
 
@@ -63,10 +64,15 @@ def test_unbalance_by_deviation_as_the_standard_works_it():
         ({"record_condition": {"vibration_h": "1 mm/s"}}, Verdict.UNKNOWN),
         ({"record_condition": {"vibration_h": "9 mm/s"}}, Verdict.FAILS),
         ({"record_insulation": {"r1": "900 MΩ", "winding_at": "20 °C"}}, Verdict.PASSES),
+        ({"record_insulation": {"r1": "900 MΩ", "winding_at": "20 °C", "r10": "plenty"}}, Verdict.UNKNOWN),
     ],
 )
-def test_a_record_that_is_only_begun_passes_nothing(forms, verdict):
-    assert planned(**forms).of(RECORD).verdict is verdict
+def test_a_record_that_is_only_begun_or_not_read_passes_nothing(forms, verdict):
+    plan = planned(**forms)
+    found, sheet = plan.of(RECORD), plan.stage("record")
+    assert record_verdict(found, sheet) is verdict
+    assert record_of(plan)["verdict"] == verdict.value
+    assert ("Cannot be read: " in record_of(plan)["said"]) is bool(plan.errors)
 
 
 def test_line_to_neutral_readings_close_no_triangle():

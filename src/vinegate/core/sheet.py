@@ -7,11 +7,13 @@ from collections.abc import Iterable, Mapping
 from dataclasses import field
 from typing import Final
 
-from vinegate.core.grade import Gate, Verdict, worst
-from vinegate.core.records import dataclass
+from vinegate.core.grade import Gate, Kind, Verdict, worst
+from vinegate.core.records import dataclass, replace
 from vinegate.core.wording import inside
 from vinegate.core.working import AS_ASSUMED, Figure, Provenance, given, work
 
+AS_TYPED: Final = ", as it is typed"
+"""Behind the label of a fact that cannot be read, in the name of its gate."""
 _ENTERED: Final = (Provenance.STATED, Provenance.STAMPED)
 
 
@@ -150,3 +152,9 @@ class Stage:
     @property
     def verdict(self) -> Verdict:
         return worst(self.gates)
+
+    @property
+    def unread(self) -> tuple[Gate, ...]:
+        """Of what was typed here and cannot be read, as it weighs on a sheet that judges by itself."""
+        mark = f"{self.key}.unread."
+        return tuple(replace(gate, kind=Kind.ENGINEERING) for gate in self.gates if gate.key.startswith(mark))

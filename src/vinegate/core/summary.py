@@ -18,7 +18,7 @@ from vinegate.core.numbers import write
 from vinegate.core.place.devices import DeviceRow
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.protection.members import Member
-from vinegate.core.record.stage import RECORD
+from vinegate.core.record.stage import RECORD, record_said, record_verdict
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.start.restart import Profile, Source, profile_of
 from vinegate.core.watch import KEYS
@@ -145,8 +145,8 @@ def record_of(plan: Plan) -> dict[str, Any]:
     if found is None:
         return {}
     return {
-        "verdict": found.verdict.value,
-        "said": "".join(piece.text for piece in found.said).strip(),
+        "verdict": record_verdict(found, plan.stage("record")).value,
+        "said": "".join(piece.text for piece in record_said(found, plan.stage("record"))).strip(),
         "taken": dict(found.taken),
         "simulated": list(found.simulated),
     }

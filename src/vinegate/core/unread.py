@@ -15,7 +15,7 @@ from vinegate.core.located import area_name
 from vinegate.core.place.facts import Place
 from vinegate.core.records import replace
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.sheet import Stage
+from vinegate.core.sheet import AS_TYPED, Stage
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.work import Specification, Work
 
@@ -50,8 +50,9 @@ def where_asked(path: str, work: Work, stages: Iterable[Specification[Any]]) -> 
     owner = next((stage for stage in stages if part in stage.facts), None)
     if owner is None:
         return sheet_of(part), True
-    has_it = owner.station is None or owner.station(work.found(owner)) is not None
-    return owner.key, has_it and not owner.informs
+    found = work.found(owner)
+    has_it = owner.station is None or owner.station(found) is not None
+    return owner.key, has_it and not owner.informs and not owner.beside(found)
 
 
 def unread_gate(error: FieldError, sheet: str, job: Job) -> Gate:
@@ -61,7 +62,7 @@ def unread_gate(error: FieldError, sheet: str, job: Job) -> Gate:
     return replace(
         unknown(
             f"{sheet}.unread.{part}.{name}",
-            f"{label[:1].upper()}{label[1:]}, as it is typed",
+            f"{label[:1].upper()}{label[1:]}{AS_TYPED}",
             (f"{label} as it can be read",),
         ),
         sentence=f"Cannot be read, and nothing is planned with it. {error.message}",

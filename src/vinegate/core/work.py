@@ -45,6 +45,8 @@ class Specification(Generic[R]):
     """Its tables on paper, beside its working."""
     informs: bool = False
     """Whether all that it judges leaves the circuit's verdict alone: what is compared, what was measured."""
+    beside: Callable[[R], bool] = lambda _: False
+    """Whether what it found here does: it is only thought of, beside what is in use."""
 
 
 @dataclass(slots=True)

@@ -20,17 +20,22 @@ def drive_answer(found: Found | None, stage: Stage) -> tuple[Piece, ...]:
         return (*_first(stage.gates), *said, Piece(harmonics + rest))
     if found is None or not found.considered:
         return (Piece("No drive is thought of here: set its speeds below, or choose it on the starter's sheet."),)
-    gates = found.beside or stage.gates
+    gates = _beside(found, stage) or stage.gates
     return _first(gates) if found.driven is None else (*_first(gates), *_does(found.driven))
 
 
-def drive_verdict(found: Found | None, circuit: Verdict) -> Verdict:
+def _beside(found: Found, stage: Stage) -> tuple[Gate, ...]:
+    """What a drive beside the way in use is judged by: empty where it is in use."""
+    return (*stage.unread, *found.beside) if found.beside else ()
+
+
+def drive_verdict(found: Found | None, stage: Stage, circuit: Verdict) -> Verdict:
     """The circuit's where its drive is in use; that of the drive alone where it is worked beside another way, and of no
     drive nothing is known.
     """
     if found is None or not (found.considered or found.bridge):
         return Verdict.UNKNOWN
-    return worst(found.beside) if found.beside else circuit
+    return worst(_beside(found, stage)) if found.beside else circuit
 
 
 def _first(gates: tuple[Gate, ...]) -> tuple[Piece, ...]:

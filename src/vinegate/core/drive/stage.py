@@ -363,5 +363,12 @@ def _station(found: Found) -> tuple[str, str] | None:
 
 
 DRIVE = Specification(
-    key=KEY, plan=_plan, sheets={KEY: "Drive"}, facts={KEY: Drive}, station=_station, stands="start", paper=paper_of
+    key=KEY,
+    plan=_plan,
+    sheets={KEY: "Drive"},
+    facts={KEY: Drive},
+    station=_station,
+    stands="start",
+    paper=paper_of,
+    beside=lambda found: bool(found.beside),
 )

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Final
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Gate, Kind, Verdict, informs, worst_of
+from vinegate.core.grade import Gate, Kind, Verdict, informs, worst, worst_of
 from vinegate.core.measured import AtLeast
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
@@ -18,7 +18,8 @@ from vinegate.core.record.likely import likely
 from vinegate.core.record.rerun import Settled
 from vinegate.core.record.unbalance import deviation_pct
 from vinegate.core.records import dataclass, replace
-from vinegate.core.sheet import Sheet
+from vinegate.core.sheet import AS_TYPED, Sheet, Stage
+from vinegate.core.wording import inside
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure
 
@@ -176,6 +177,17 @@ def _verdict(gates: Iterable[Gate], said: Sequence[Piece]) -> Verdict:
     """The worst of what was judged; not known while nothing was, or no more than begun."""
     judged = [gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM]
     return worst_of([*judged, *([Verdict.UNKNOWN] if _BEGUN in said or not judged else [])])
+
+
+def record_verdict(found: Recorded, stage: Stage) -> Verdict:
+    """Of all that was recorded: not known at best while a reading stands there that cannot be read."""
+    return worst_of((found.verdict, worst(stage.unread)))
+
+
+def record_said(found: Recorded, stage: Stage) -> tuple[Piece, ...]:
+    """What is said of it, behind what of it cannot be read."""
+    names = ", ".join(inside(gate.name.removesuffix(AS_TYPED)) for gate in stage.unread)
+    return (*((Piece("Cannot be read: "), Piece(names, strong=True), Piece(". ")) if names else ()), *found.said)
 
 
 def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], runs: Settled | None) -> Iterator[Piece]:

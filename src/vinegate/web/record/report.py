@@ -8,10 +8,11 @@ from flask import Response, render_template
 from flask_login import login_required
 from markupsafe import Markup
 
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import NOTHING
 from vinegate.core.record.duty import starts_gate
 from vinegate.core.record.facts import ASKED, TITLES
-from vinegate.core.record.stage import CAUTION, RECORD
+from vinegate.core.record.stage import CAUTION, RECORD, record_said, record_verdict
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import captures, entries, revisions
 from vinegate.store.jobs import Access
@@ -36,6 +37,8 @@ def _context(access: Access, circuit: Circuit) -> dict[str, Any]:
         "plan": planned.plan,
         "driven": planned.circuit.start.driven or "",
         "recorded": found,
+        "verdict": record_verdict(found, planned.plan.stage("record")) if found else Verdict.UNKNOWN,
+        "said": record_said(found, planned.plan.stage("record")) if found else (),
         "stage": planned.plan.stage("record"),
         "readings": [(title, [one for one in found.readings if one.form == title]) for title in TITLES.values()]
         if found

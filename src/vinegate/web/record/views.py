@@ -16,9 +16,10 @@ from vinegate.core.field import Fact
 from vinegate.core.numbers import write
 from vinegate.core.plan import NOTHING
 from vinegate.core.record.facts import DONE, FORMS, INSTALL, OF_FORM, TITLES, steps_in
-from vinegate.core.record.stage import CAUTION, RECORD
+from vinegate.core.record.stage import CAUTION
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.rules.sets import rule_set
+from vinegate.core.summary import record_of
 from vinegate.instruments.meter import NoReading, allowed, read_meter
 from vinegate.store import entries, jobs
 from vinegate.store.entries import Sent
@@ -200,11 +201,10 @@ def _said(access: Any, circuit: Circuit, form: str, readings: dict[str, str]) ->
     """Unreadable texts by field, and the record's own answer with the entry in it."""
     _, wrong = read_circuit({form: readings}, access.rules)
     planned = draft(access, jobs.circuit_by_tag(access, circuit.tag), beside=NOTHING)
-    found = planned.plan.of(RECORD)
     return {
         "errors": {error.path: error.message for error in wrong},
-        "said": "".join(piece.text for piece in found.said).strip() if found else "",
-        "verdict": found.verdict.value if found else "",
+        "said": record_of(planned.plan).get("said", ""),
+        "verdict": record_of(planned.plan).get("verdict", ""),
     }
 
 

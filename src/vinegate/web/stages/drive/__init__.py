@@ -104,7 +104,7 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
 
 
 def _headline(plan: Plan) -> Verdict:
-    return drive_verdict(plan.of(DRIVE), plan.verdict)
+    return drive_verdict(plan.of(DRIVE), plan.stage("drive"), plan.verdict)
 
 
 def _groups(hand: InHand, driven: Driven | None) -> list[tuple[str, list[str], bool]]:
@@ -128,7 +128,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     view = view if view in dict(VIEWS) else VIEWS[0][0]
     return {
         "driven": driven,
-        "beside": found.beside if found else (),
+        "beside": (*hand.plan.stage("drive").unread, *found.beside) if found and found.beside else (),
         "bridge": found.bridge if found else None,
         "bridge_fields": _OF_A_BRIDGE,
         "unsaid_caution": BRIDGE_CAUTION if hand.planned.circuit.plate.family is Family.DC else drive_caution(None),

@@ -14,7 +14,7 @@ from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.record.duty import starts_gate
 from vinegate.core.record.facts import ASKED, FORMS, INSTALL, RETEST_DAYS, TITLES
-from vinegate.core.record.stage import RECORD
+from vinegate.core.record.stage import RECORD, record_said, record_verdict
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.drawing.history import histories
 from vinegate.drawing.scene import Scene, svg
@@ -58,12 +58,12 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
     found = plan.of(RECORD)
     if found is None:
         return (Piece("Nothing was recorded yet: begin with the checks before it is energised."),)
-    return found.said
+    return record_said(found, plan.stage("record"))
 
 
 def _headline(plan: Plan) -> Verdict:
     found = plan.of(RECORD)
-    return found.verdict if found is not None else Verdict.UNKNOWN
+    return record_verdict(found, plan.stage("record")) if found is not None else Verdict.UNKNOWN
 
 
 def _context(hand: InHand) -> dict[str, Any]:
