@@ -12,6 +12,7 @@ from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.records import replace
+from vinegate.core.rules.iec.devices import ratings_of
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.starter.stage import STARTER
@@ -268,3 +269,30 @@ def test_a_contactor_opens_eight_times_its_amperes(h1, ratio, contactor, told):
     found = [gate for gate in plan.gates if gate.key == "protection.category"]
     assert [gate.verdict for gate in found] == ([] if told is None else [told])
     assert not any(gate.weighs for gate in found)
+
+
+@pytest.mark.parametrize("kind", ["gg", "am", "motor-breaker", "mcb-d"])
+def test_the_device_that_is_advised_holds_the_most_that_the_start_may_draw(kind):
+    """18.5 kW direct at 6.5 times, a fifth more allowed (IEC 60034-1 table 20): it holds both, and is not larger still."""
+    w2 = planner("skerry-sound.json", "W-2")
+    facts = {"protection.device_iec": kind, "protection.clears": None}
+    plan = w2(facts)
+    advised = plan.protected.device("device").advised
+    rating = float(advised.removesuffix(" A"))
+    assert gate(plan, "holds").verdict is Verdict.PASSES
+    assert gate(w2(facts | {"plate.starting_current_ratio": "7.8"}), "holds").value < 100
+    ratings = [one for one in ratings_of(kind) if 36 <= one < rating]
+    for smaller in ratings[-1:]:
+        there = gate(w2(facts | {"protection.rating": f"{smaller:g} A"}), "holds")
+        assert there.verdict is not Verdict.PASSES, (kind, smaller)
+
+
+def test_a_device_is_not_advised_larger_where_it_would_clear_a_fault_worse():
+    """A long run of 16 mm²: 63 A would surely hold the start and not open in time; 50 A does, and may hold."""
+    far = {"protection.device_iec": "gg", "protection.clears": None, "wiring.length": "440 m",
+           "start.method": "full-voltage", "load.inertia": "1 kg·m²"}  # fmt: skip
+    w2 = planner("skerry-sound.json", "W-2")
+    plan, larger = w2(far), w2(far | {"protection.rating": "63 A"})
+    assert plan.protected.device("device").advised == "50 A"
+    assert [gate(plan, key).verdict for key in ("holds", "clears")] == [Verdict.CHECK, Verdict.PASSES]
+    assert [gate(larger, key).verdict for key in ("holds", "clears")] == [Verdict.PASSES, Verdict.FAILS]

@@ -375,6 +375,12 @@ def worst_of(verdicts: Iterable[Verdict]) -> Verdict:
     return max(verdicts, key=lambda verdict: verdict.rank, default=Verdict.PASSES)
 
 
+def worst_judged(gates: Iterable[Gate], *, begun: bool = True) -> Verdict:
+    """The worst of gates that are all there is to go by: not known where there is none, or more is still to come."""
+    found = [gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM]
+    return worst_of(found if found and begun else [*found, Verdict.UNKNOWN])
+
+
 def once(gates: Iterable[Gate], named: set[str]) -> tuple[Gate, ...]:
     """One missing fact gives one "not known": those that lack nothing new wait behind the first, and only inform.
 

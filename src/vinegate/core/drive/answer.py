@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.answer import Piece, failing, to_settle
 from vinegate.core.drive.stage import Driven, Found
-from vinegate.core.grade import Gate, Verdict, worst
+from vinegate.core.grade import Gate, Verdict, worst, worst_judged
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Stage
@@ -33,8 +33,8 @@ def drive_verdict(found: Found | None, stage: Stage, circuit: Verdict) -> Verdic
     """The circuit's where its drive is in use; that of the drive alone where it is worked beside another way, and of no
     drive nothing is known.
     """
-    if found is None or not (found.considered or found.bridge):
-        return Verdict.UNKNOWN
+    if found is None or not (found.considered or found.bridge is not None):
+        return worst_judged(())
     return worst(_beside(found, stage)) if found.beside else circuit
 
 

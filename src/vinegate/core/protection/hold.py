@@ -101,6 +101,33 @@ def holds_all(needs: Iterable[Need], band: Band) -> bool | None:
     return False if False in found else True if True in found else None
 
 
+def surely_holds(need: Need, band: Band) -> bool:
+    """Whether it holds the start with the most that its current may be, and the least power factor at rest."""
+    found = hold(need, band)
+    if not found.holds or found.past:
+        return False
+    amps, sag = need.current, need.sag
+    if amps is None or held(need):
+        return True
+    more = amps.high / amps.value
+    if found.peak_a is not None and found.pickup_a is not None:
+        higher = more if sag is None else sag.higher(more * sag.current.value, sag.factor.low)
+        if found.peak_a * higher > found.pickup_a:
+            return False
+    return (found.share or 0.0) * more**2 <= 1
+
+
+def surer(
+    need: Need, ratings: Iterable[float], band_of: Callable[[float], Band | None], fits: Callable[[Band], bool]
+) -> float | None:
+    """The least of these ratings that surely holds every start and fits; None where none does."""
+    for rating in ratings:
+        band = band_of(rating)
+        if band is not None and all(surely_holds(one, band) for one in need.everywhere) and fits(band):
+            return rating
+    return None
+
+
 def least_holding(need: Need, ratings: Sequence[float], band_of: Callable[[float], Band | None]) -> float | None:
     """The least rating not sure to open on a start, past a drive and on the standby too; where none serves all of
     them, on its own. None where none does.

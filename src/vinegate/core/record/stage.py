@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator
 from typing import Final
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Gate, Kind, Verdict, informs, worst, worst_of
+from vinegate.core.grade import Gate, Kind, Verdict, informs, worst, worst_judged, worst_of
 from vinegate.core.measured import AtLeast
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
@@ -72,7 +72,7 @@ def _plan(work: Work) -> Recorded | None:
         taken=tuple((key, work.circuit.of(key, FORMS[key]).taken or "") for key in keys),
         simulated=simulated,
         readings=work.step("record: readings", lambda: tuple(_readings(work, keys)), keys),
-        verdict=_verdict(own, said),
+        verdict=worst_judged(own, begun=_BEGUN not in said),
         said=said,
         likely=work.step("record: likely", lambda: likely(forms_of(work), Side(work), own), keys, verdicts),
     )
@@ -171,12 +171,6 @@ _ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
 
 
 _BEGUN: Final = Piece("Begun: no readings of insulation, a start or running yet. ")
-
-
-def _verdict(gates: Iterable[Gate], said: Sequence[Piece]) -> Verdict:
-    """The worst of what was judged; not known while nothing was, or no more than begun."""
-    judged = [gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM]
-    return worst_of([*judged, *([Verdict.UNKNOWN] if _BEGUN in said or not judged else [])])
 
 
 def record_verdict(found: Recorded, stage: Stage) -> Verdict:

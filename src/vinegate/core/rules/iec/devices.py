@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from functools import partial
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, confirm, unknown
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import MINIATURE, Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
-from vinegate.core.protection.hold import least_holding
+from vinegate.core.protection.hold import hold, least_holding, surer
 from vinegate.core.protection.in_service import input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need, with_protection
 from vinegate.core.protection.ratings import next_up, ratings_in
@@ -42,6 +43,7 @@ _RULES: Final = {
     **dict.fromkeys(MINIATURE, "IEC 60364-4-43:2008 434; IEC 60898-1"),
 }
 _CLEARS_S: Final = 5.0
+_CLEARS: Final = "IEC 60364-4-43:2008 434.5.2"
 _NAME: Final = "Short-circuit device"
 
 
@@ -71,7 +73,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     gates = (
         _within(kind, rating, least, flows, entered=protection.rating_a is not None),
         holds_gate(need, band, f"{rating:g} A"),
-        *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
+        *clears_gates(need, band, _CLEARS_S, _CLEARS),
         *stated_opening(need, _CLEARS_S),
         *input_gate(need),
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.converts else ()),
@@ -102,12 +104,25 @@ def _band(need: Need, kind: str, rating: float) -> Band | None:
 
 
 def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
-    """The least rating that holds the start; the first above the rated current while that is not known."""
+    """The least rating that surely holds the start, where it clears a fault no worse than the least that holds it at
+    all; the first above the rated current while that is not known.
+    """
     most = need.circuit.protection.drive_device_a or math.inf
     ratings = [rating for rating in ratings_of(kind) if rating >= least - 1e-9] or [ratings_of(kind)[-1]]
     ratings = [rating for rating in ratings if rating <= most] or ratings[:1]
     rating = least_holding(need, ratings, lambda rating: _band(need, kind, rating)) or ratings[0]
-    return rating, _band(need, kind, rating)
+    band = _band(need, kind, rating)
+    if band is None or hold(need, band).holds is None:
+        return rating, band
+    worst_clearing = _clearing(need, band)
+    larger = [one for one in ratings if one >= rating]
+    sure = surer(need, larger, partial(_band, need, kind), lambda one: _clearing(need, one) <= worst_clearing)
+    return (rating, band) if sure is None else (sure, _band(need, kind, sure))
+
+
+def _clearing(need: Need, band: Band) -> int:
+    gates = clears_gates(need, band, _CLEARS_S, _CLEARS)
+    return max((gate.verdict.rank for gate in gates), default=0)
 
 
 def _flows(need: Need, plate: Figure) -> Figure:

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from typing import Any, Final
 
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, changes, confirm, from_answer, rule, unknown
 from vinegate.core.numbers import horsepower, write
-from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
+from vinegate.core.protection.bands import Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
-from vinegate.core.protection.hold import holds_all, least_holding, most_peak_a
+from vinegate.core.protection.hold import holds_all
 from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need, with_protection
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
@@ -30,6 +29,7 @@ from vinegate.core.protection.sizing import (
     table,
 )
 from vinegate.core.protection.straight import MARKED, no_larger, straight_rated
+from vinegate.core.rules.nec.advised import advised_of, magnetic
 from vinegate.core.rules.nec.table_current import column_volts
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
@@ -60,10 +60,10 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         lacks = lacks_current(sheet, need, "full-load amperes")
         return nothing("device", "Short-circuit device", f"{_RULE}, percent of the table's current", lacks), None
     usual, usual_a, most, most_a = _limits(sheet, need, kind)
-    advised = _advised(need, kind, usual_a, most_a)
+    advised = advised_of(need, kind, usual_a, most_a)
     entered = need.circuit.protection.rating_a
     rating = entered if entered is not None else advised
-    band = band_of(kind, rating, magnetic_a=_magnetic(need, kind, rating))
+    band = band_of(kind, rating, magnetic_a=magnetic(need, kind, rating))
     gates = (
         _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
         *([_listed(need)] if kind == "instantaneous" else _carries(need, rating, entered=entered is not None)),
@@ -90,13 +90,6 @@ def other_kinds(need: Need) -> Mapping[str, Need]:
         return {}
     kinds = ("fuse", "inverse-time", *(("class-cc",) if facts.rating_a <= _CLASS_CC_A else ()))
     return {_NAMES[kind]: with_protection(need, device_nec=kind) for kind in kinds}
-
-
-def _magnetic(need: Need, kind: str, rating: float) -> float | None:
-    """The instantaneous release's setting; that of the start's sheet where it is given."""
-    if kind == "instantaneous":
-        return rating
-    return need.circuit.start.instantaneous_trip_a if kind == "inverse-time" else None
 
 
 def _noted(need: Need, kind: str, half: float) -> str:
@@ -172,36 +165,6 @@ def _single_fuse(sheet: Sheet, need: Need) -> tuple[Figure, float, Figure, float
 _SINGLE_PCT: Final = 150.0
 
 
-def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
-    """The usual rating; where it is sure not to hold the start, the least larger one that does; none above the mark."""
-    between: Sequence[float] = [usual_a]
-    if kind == "instantaneous":
-        return _least_setting(need, usual_a, most_a)
-    ratings, marked = standard_ratings(fuse=kind != "inverse-time"), need.circuit.protection.drive_device_a
-    if marked is not None:
-        most_a = min(most_a, next_down(marked, ratings))
-        usual_a = min(usual_a, most_a)
-        between = [usual_a]
-    if most_a > usual_a:
-        between = [rating for rating in ratings if usual_a <= rating <= most_a]
-    tried = least_holding(need, between, lambda a: band_of(kind, a, magnetic_a=_magnetic(need, kind, a)))
-    return usual_a if tried is None else tried
-
-
-def _least_setting(need: Need, usual_a: float, most_a: float) -> float:
-    """The least setting whose release surely holds the peak of the start, in whole tens; the usual one where no start
-    is known, the largest where none holds.
-    """
-    peaks = [peak for one in need.everywhere if (peak := most_peak_a(one)) is not None]
-    if not peaks:
-        return usual_a
-    least = math.ceil(max(peaks) / (1 - MAGNETIC_TOLERANCE) / _SETTING_STEP) * _SETTING_STEP
-    return min(least, most_a)
-
-
-_SETTING_STEP: Final = 10
-
-
 def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float, *, entered: bool) -> Gate:
     """The rating against 430.52: above the usual one only where that does not hold the start."""
     key, name = "protection.device", "Device within the rule"
@@ -228,7 +191,7 @@ def _above_usual(need: Need, kind: str, rating: float, usual_a: float, most_a: f
     """430.52(C)(1) exception 2: only where the usual rating does not let the motor start; no reason alone passes."""
     key, name = "protection.device", "Device within the rule"
     what = f"{'Set' if kind == 'instantaneous' else 'Rated'} {rating:g} A"
-    band, source = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a)), f"{_RULE}(C)(1), exceptions"
+    band, source = band_of(kind, usual_a, magnetic_a=magnetic(need, kind, usual_a)), f"{_RULE}(C)(1), exceptions"
     holds, remedy = holds_all(need.everywhere, band) if band is not None else None, f"Take {usual_a:g} A."
     if holds is None and need.circuit.protection.exception == "start":
         text = f"{what}: {usual_a:g} A does not hold the start, as stated; the start is not known here."
