@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vinegate.core
+from vinegate.core.close import once
 from vinegate.core.doubt import NO_KIND, NO_PLATE, NO_SUPPLY
 from vinegate.core.grade import (
     Kind,
@@ -17,7 +18,6 @@ from vinegate.core.grade import (
     confirm,
     doubted,
     informs,
-    once,
     ordered,
     over,
     rule,

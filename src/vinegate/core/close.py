@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from vinegate.core.grade import once
+from vinegate.core.grade import Gate, Verdict, informs
 from vinegate.core.rules.dialect import stage_in
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.work import Closed, Kept, Work
@@ -43,3 +43,19 @@ def _closed(
             whole.needs([(missing.path, missing.label)], missing.gives)
     whole.gates = list(once(whole.gates, names))
     return stage_in(whole.close(), rules), frozenset(names)
+
+
+def once(gates: Iterable[Gate], named: set[str]) -> tuple[Gate, ...]:
+    """One missing fact gives one "not known": those that lack nothing new wait behind the first, and only inform.
+
+    `named` are the facts named already, to which these are added.
+    """
+    kept = []
+    for gate in gates:
+        if gate.weighs and gate.verdict is Verdict.UNKNOWN:
+            if set(gate.needs) <= named:
+                kept.append(informs(gate))
+                continue
+            named |= set(gate.needs)
+        kept.append(gate)
+    return tuple(kept)

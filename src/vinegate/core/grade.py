@@ -381,22 +381,6 @@ def worst_judged(gates: Iterable[Gate], *, begun: bool = True) -> Verdict:
     return worst_of(found if found and begun else [*found, Verdict.UNKNOWN])
 
 
-def once(gates: Iterable[Gate], named: set[str]) -> tuple[Gate, ...]:
-    """One missing fact gives one "not known": those that lack nothing new wait behind the first, and only inform.
-
-    `named` are the facts named already, to which these are added.
-    """
-    kept = []
-    for gate in gates:
-        if gate.weighs and gate.verdict is Verdict.UNKNOWN:
-            if set(gate.needs) <= named:
-                kept.append(informs(gate))
-                continue
-            named |= set(gate.needs)
-        kept.append(gate)
-    return tuple(kept)
-
-
 def tally(gates: Iterable[Gate]) -> dict[Verdict, int]:
     """How many gates that weigh stand how."""
     counts = dict.fromkeys(Verdict, 0)
