@@ -23,12 +23,14 @@ def advised(plan):
     [("holds", "protection.rating"), ("class", "protection.trip_class"), ("loop", "wiring.size")],
 )
 def test_past_its_drive_what_is_advised_holds_the_start_and_clears_a_fault(key, path):
-    """F-3 takes 37 s across the line: 63 A and class 10, enough for its drive, would open; 125 A may, of a motor that
-    draws all that its tolerance allows, and 160 A does not.
-    """
+    """F-3 takes 37 s across the line: 63 A and class 10, enough for its drive, would open."""
     fan, long = planner(SOUND, "F-3"), NOTHING | {"wiring.length": "240 m"}
-    both, drives = (fan(long | {"wiring.size": None} | changes) for changes in ({}, ALONE))
-    assert (advised(both), advised(drives)) == (("160 A", "40", "70 mm²"), ("63 A", "10", "25 mm²"))
+    unlaid = [fan(long | {"wiring.size": None} | changes) for changes in ({}, ALONE)]
+    assert [plan.protected.device("conductors").advised for plan in unlaid] == ["70 mm²", "25 mm²"]
+    both, drives = (
+        fan(long | {"wiring.size": size} | changes) for size, changes in (("70 mm²", {}), ("25 mm²", ALONE))
+    )
+    assert (advised(both), advised(drives)) == (("125 A", "40", "70 mm²"), ("63 A", "10", "25 mm²"))
     whole = long | dict(zip(("protection.rating", "protection.trip_class", "wiring.size"), advised(both), strict=True))
     assert fan(whole).gate(f"starter.bypass_protection_{key}").verdict is not HARD
     less = dict(zip(("protection.rating", "protection.trip_class", "wiring.size"), advised(drives), strict=True))[path]
