@@ -177,6 +177,22 @@ def test_how_far_the_plate_lies_from_the_table_is_a_share_of_it(p11, amps, off):
     assert gate.value == pytest.approx(off) if off is not None else gate.turns is not None
 
 
+@pytest.mark.parametrize(
+    ("power", "amps", "verdict"),
+    [
+        ("1 hp", "1.4", Verdict.PASSES),  # η 0.865·pf 0.77; the table's row has 2.1 A
+        ("1 hp", "1.2", Verdict.CHECK),  # 43 % below
+        ("5 hp", "5.2", Verdict.PASSES),
+        ("7 1/2 hp", "8", Verdict.CHECK),  # 27 % below 11 A: no small one any more
+        ("7 1/2 hp", "8.5", Verdict.PASSES),
+    ],
+)
+def test_a_small_premium_motor_draws_less_than_its_row_of_the_table(p11, power, amps, verdict):
+    """NFPA 70 table 430.250 at 460 V: 2.1, 7.6 and 11 A for 1, 5 and 7 1/2 hp."""
+    gate = p11({"plate.power": power, "plate.full_load_current": amps}).gate("plate.table")
+    assert gate.verdict is verdict, gate.sentence
+
+
 def test_one_ampere_value_for_two_voltages_is_marked_assumed(p11):
     current = p11({"plate.full_load_current": "92"}).figure("plate.current")
     assert current.value == 92
