@@ -95,6 +95,32 @@ def test_a_run_keeps_the_terminals_volts_on_the_standby_as_well(kva, size):
     assert ("on the standby" in run.asked) is (size != "25 mm²")
 
 
+@pytest.mark.parametrize(
+    ("length", "size", "reason"),
+    [
+        ("90 m", "10 mm²", "volts at the terminals"),
+        ("100 m", "16 mm²", "volts at the terminals over all that is estimated"),
+        ("200 m", "25 mm²", "the earth-fault loop"),
+    ],
+)
+def test_a_run_is_advised_a_little_larger_for_what_is_estimated(length, size, reason):
+    """W-2 across the line: 6.5 times, a fifth more allowed (IEC 60034-1 table 20); behind 100 m of 10 mm² it may not."""
+    winch, on = planner(SOUND, "W-2"), {"wiring.length": length, "start.method": "full-voltage"}
+    run = winch(on).protected.device("conductors")
+    assert (run.advised, run.asked) == (size, f"≥ 36 A, and for {reason}")
+    assert winch(on | {"wiring.size": size}).gate("start.terminals").verdict is Verdict.PASSES
+    thin = winch(on | {"wiring.size": "10 mm²"}).gate("start.terminals").verdict
+    assert (thin is Verdict.CHECK) is (length == "100 m")
+
+
+def test_a_size_of_which_no_table_knows_what_it_carries_is_not_advised():
+    """400 mm² has no column for a cable on a wall (IEC 60364-5-52 table B.52.4 ends at 300 mm²)."""
+    pump = planner(SOUND, "H-1")
+    far, farther = (pump({"wiring.length": metres}).protected.device("conductors") for metres in ("1200 m", "1400 m"))
+    assert (far.advised, farther.advised) == ("300 mm²", "16 mm²")
+    assert farther.asked.endswith("; no single size serves drop while running")
+
+
 @pytest.mark.parametrize(("kind", "inertia"), [("time-delay", "300 kg·m²"), ("instantaneous", "60 kg·m²")])
 def test_a_larger_device_is_allowed_for_the_start_past_its_drive(kind, inertia):
     """NFPA 70:2023 430.52(C)(1), exceptions, and 430.130(B): one device serves drive and by-pass; M-41."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
+from itertools import islice
 from typing import Final
 
 from vinegate.core.grade import Gate, Verdict
@@ -26,6 +27,9 @@ _SAID: Final = {
     "protection.clears": "clearing a fault",
     "protection.withstand": "bearing a fault",
 }
+_CARRIES: Final = "protection.conductors"
+_LARGER: Final = 2
+"""So many sizes up at most, for what is estimated: past it the fact that settles the gate is worth more; ours."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,6 +40,28 @@ class RunAsked:
     others: Iterable[Gate]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Looked:
+    """Of one size the first gate that does not hold with the facts as taken, and the first of its own start that may
+    not.
+    """
+
+    fails: Gate | None = None
+    unsure: Gate | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Least:
+    """The least size that serves, None where none does; what the one below it fails by; what of it is not sure."""
+
+    size: str | None = None
+    reason: str = ""
+    unsure: Gate | None = None
+
+
+Look = Callable[[str, Need], Looked]
+
+
 def advise(
     runs: Device,
     need: Need,
@@ -44,7 +70,8 @@ def advise(
     overload_a: Figure | None,
     laid: RunAsked,
 ) -> Device:
-    """The row with the least size at which nothing asked of the run fails, from the one that carries the current up.
+    """The row with the least size at which nothing asked of the run fails, from the one that carries the current up;
+    a little larger where all that was computed of it then holds over what is estimated.
 
     Where none does it keeps the one of its ampacity: no size alone is the answer then. What is asked of the
     size that is laid is known by then.
@@ -53,25 +80,45 @@ def advise(
     if runs.advised not in sizes or need.frequency_hz is None:
         return runs
 
-    def failing(size: str, tried: Need, *, elsewhere: bool) -> Gate | None:
+    def look(size: str, tried: Need, *, elsewhere: bool) -> Looked:
         here = laid if size == need.circuit.wiring.size else _if_laid(tried, rules, band, overload_a, size)
-        gate = _first_failing(_asked_of(tried, band, size, here))
-        for one in tried.everywhere[1:] if elsewhere and gate is None else ():
-            there = _if_laid(one, rules, band, overload_a, size)
-            gate = gate or _first_failing(_asked_of(one, band, size, there))
-        return gate
+        found = _looked_at(_asked_of(tried, band, size, here))
+        for one in tried.everywhere[1:] if elsewhere and found.fails is None else ():
+            there = _looked_at(_asked_of(one, band, size, _if_laid(one, rules, band, overload_a, size)))
+            found = Looked(fails=found.fails or there.fails, unsure=found.unsure)
+        return found
 
     larger = [size for size in sizes[sizes.index(runs.advised) :] if rules.may_be(size, need)]
-    own, reason = _least(_tried(need, rules, larger), partial(failing, elsewhere=False))
-    if own is None:
+    found = _least(_tried(need, rules, larger), partial(look, elsewhere=False))
+    if found.size is None:
+        reason = found.reason
         return replace(runs, asked=f"{runs.asked}; no single size serves {reason}") if reason else runs
+    found = _serving(found, need, lambda size: _tried(need, rules, larger[larger.index(size) :]), look)
+    asked = f"{runs.asked}, and for {found.reason}" if found.reason else runs.asked
+    take = "" if found.size == need.circuit.wiring.size else found.size or ""
+    return replace(runs, asked=asked, advised=found.size or "", take=take)
+
+
+def _serving(
+    own: Least, need: Need, tried: Callable[[str], Iterable[tuple[str, Need]]], look: Callable[..., Looked]
+) -> Least:
+    """From the least size for its own start on: past a drive and on the standby too, where one serves there; then as
+    much larger as what is estimated asks.
+    """
+    assert own.size is not None
+    found, everywhere = own, False
     if need.elsewhere:
-        tried = _tried(need, rules, larger[larger.index(own) :])
-        everywhere, other = _least(tried, partial(failing, elsewhere=True))
-        if everywhere is not None:
-            own, reason = everywhere, f"{other} {need.there}" if other else reason
-    asked = f"{runs.asked}, and for {reason}" if reason else runs.asked
-    return replace(runs, asked=asked, advised=own, take="" if own == need.circuit.wiring.size else own)
+        there = _least(tried(own.size), partial(look, elsewhere=True))
+        if there.size is not None:
+            everywhere = True
+            found = replace(there, reason=f"{there.reason} {need.there}" if there.reason else own.reason)
+    if found.unsure is None or found.size is None:
+        return found
+    for size, with_it in islice(tried(found.size), 1, 1 + _LARGER):
+        now = look(size, with_it, elsewhere=everywhere)
+        if now.fails is None and now.unsure is None:
+            return Least(size=size, reason=f"{_SAID[found.unsure.key]} over all that is estimated")
+    return found
 
 
 def _tried(need: Need, rules: RuleSet, sizes: Iterable[str]) -> Iterator[tuple[str, Need]]:
@@ -83,15 +130,15 @@ def _tried(need: Need, rules: RuleSet, sizes: Iterable[str]) -> Iterator[tuple[s
         yield size, there
 
 
-def _least(sizes: Iterable[tuple[str, Need]], failing: Callable[[str, Need], Gate | None]) -> tuple[str | None, str]:
-    """The least size at which nothing fails, None where there is none; and what the one below it fails by."""
+def _least(sizes: Iterable[tuple[str, Need]], look: Look) -> Least:
+    """The least size at which nothing fails."""
     reason = ""
     for size, tried in sizes:
-        gate = failing(size, tried)
-        if gate is None:
-            return size, reason
-        reason = _SAID.get(gate.key, reason)
-    return None, reason
+        found = look(size, tried)
+        if found.fails is None:
+            return Least(size=size, reason=reason, unsure=found.unsure)
+        reason = _SAID.get(found.fails.key, reason)
+    return Least(reason=reason)
 
 
 def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
@@ -128,11 +175,15 @@ def _asked_of(need: Need, band: Band | None, size: str, laid: RunAsked) -> Itera
         yield clears_gate(need, band, 5.0, "")
 
 
-def _first_failing(gates: Iterable[Gate]) -> Gate | None:
-    """The first that does not hold with the facts as taken; what is not known asks nothing."""
+def _looked_at(gates: Iterable[Gate]) -> Looked:
+    """As far as the first that does not hold; what is not known asks nothing, but whether a table has the size."""
+    unsure = None
     for gate in gates:
-        if gate.verdict is Verdict.FAILS:
-            return gate
+        untabled = gate.verdict is Verdict.UNKNOWN and gate.key == _CARRIES
+        if gate.verdict is Verdict.FAILS or untabled:
+            return Looked(fails=gate)
         if gate.verdict is Verdict.CHECK and gate.margin is not None and gate.margin < 0:
-            return gate
-    return None
+            return Looked(fails=gate)
+        if unsure is None and gate.verdict is Verdict.CHECK and gate.key in _SAID:
+            unsure = gate
+    return Looked(unsure=unsure)
