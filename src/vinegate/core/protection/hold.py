@@ -102,8 +102,12 @@ def holds_all(needs: Iterable[Need], band: Band) -> bool | None:
 
 
 def surely_holds(need: Need, band: Band) -> bool:
-    """Whether it holds the start with the most that its current may be, and the least power factor at rest."""
+    """Whether it holds the start with the most that its current may be, and the least power factor at rest; a start
+    that is not known asks nothing.
+    """
     found = hold(need, band)
+    if found.holds is None:
+        return True
     if not found.holds or found.past:
         return False
     amps, sag = need.current, need.sag
