@@ -115,8 +115,7 @@ class TestProtection:
     def test_sizes_settings_and_that_all_passes(self):
         text = said(protection_answer(P11().protected))
         assert text == (
-            "175 A time-delay fuse, overload of class 10 at 92 A, conductors 1/0 AWG. All of this passes"
-            "; 1 to confirm on site."
+            "175 A time-delay fuse, overload of class 10 at 92 A, conductors 1/0 AWG. 1 to confirm on site."
         )
         rated = said(protection_answer(P11({"protection.electronic": "105 A"}).protected))
         assert rated.endswith(". All of this passes.")

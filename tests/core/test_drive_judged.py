@@ -6,7 +6,7 @@ import re
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.drive.answer import drive_answer, drive_verdict
+from vinegate.core.drive.answer import drive_answer, drive_verdict, gates_beside
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
@@ -312,6 +312,14 @@ def test_a_drive_beside_the_way_in_use_is_told_with_its_own_verdict(plan, change
     verdict = drive_verdict(found.of(DRIVE), found.stage("drive"), found.verdict)
     assert found.verdict is circuit
     assert f"{verdict} {told}".startswith(says)
+
+
+@pytest.mark.parametrize(("plan", "other"), [(HOIST, "IEC"), (planner(SKERRY, "F-3"), "IEEE 519")])
+def test_a_drive_beside_is_judged_by_the_papers_of_its_own_rule_set(plan, other):
+    found = plan({"start.method": "dol"})
+    gates = gates_beside(found.of(DRIVE), found.stage("drive"))
+    assert {gate.key for gate in gates} >= {"drive.torque", "drive.harmonic_volts"}
+    assert not [gate.source for gate in gates if other in gate.source and gate.key.startswith("drive.harmonic")]
 
 
 def test_missing_facts_are_named_once():

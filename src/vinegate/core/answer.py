@@ -152,20 +152,21 @@ def _all_good(gates: Iterable[Gate]) -> list[Piece]:
     gates = list(gates)
     if any(gate.weighs and gate.verdict is not Verdict.PASSES for gate in gates):
         return []
-    return [Piece(f" Everything passes{_on_site(gates)}.")]
+    left = _on_site(gates)
+    return [Piece(f" Everything passes{f'; {left}' if left else ''}.")]
 
 
 def _on_site(gates: Iterable[Gate]) -> str:
     """How much of what passes hangs on a look at the place itself."""
     left = sum(gate.kind is Kind.CONFIRM and gate.verdict is not Verdict.PASSES for gate in gates)
-    return f"; {left} to confirm on site" if left else ""
+    return f"{left} to confirm on site" if left else ""
 
 
 def what_decides(gates: Iterable[Gate]) -> list[Piece]:
     """The tail of a sheet's own sentence: what fails, else what is to settle, else that all passes."""
     gates = list(gates)
     found = failing(gates) or to_settle(gates)
-    return [Piece(" "), *found] if found else [Piece(f" All of this passes{_on_site(gates)}.")]
+    return [Piece(" "), *found] if found else [Piece(f" {_on_site(gates) or 'All of this passes'}.")]
 
 
 def around(own: Sequence[Piece], here: Iterable[Gate], others: Iterable[Gate]) -> list[Piece]:

@@ -7,6 +7,7 @@ from vinegate.core.drive.stage import Driven, Found
 from vinegate.core.grade import Gate, Verdict, worst, worst_judged
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import replace
 from vinegate.core.sheet import Stage
 
 
@@ -20,13 +21,17 @@ def drive_answer(found: Found | None, stage: Stage) -> tuple[Piece, ...]:
         return (*_first(stage.gates), *said, Piece(harmonics + rest))
     if found is None or not found.considered:
         return (Piece("No drive is thought of here: set its speeds below, or choose it on the starter's sheet."),)
-    gates = _beside(found, stage) or stage.gates
+    gates = gates_beside(found, stage) or stage.gates
     return _first(gates) if found.driven is None else (*_first(gates), *_does(found.driven))
 
 
-def _beside(found: Found, stage: Stage) -> tuple[Gate, ...]:
-    """What a drive beside the way in use is judged by: empty where it is in use."""
-    return (*stage.unread, *found.beside) if found.beside else ()
+def gates_beside(found: Found, stage: Stage) -> tuple[Gate, ...]:
+    """What a drive beside the way in use is judged by, as its sheet has it and as it would weigh: empty where it is in
+    use.
+    """
+    kinds = {gate.key: gate.kind for gate in found.beside}
+    judged = tuple(replace(gate, kind=kinds[gate.key]) for gate in stage.gates if gate.key in kinds)
+    return (*stage.unread, *judged) if kinds else ()
 
 
 def drive_verdict(found: Found | None, stage: Stage, circuit: Verdict) -> Verdict:
@@ -35,7 +40,7 @@ def drive_verdict(found: Found | None, stage: Stage, circuit: Verdict) -> Verdic
     """
     if found is None or not (found.considered or found.bridge is not None):
         return worst_judged(())
-    return worst(_beside(found, stage)) if found.beside else circuit
+    return worst(gates_beside(found, stage)) if found.beside else circuit
 
 
 def _first(gates: tuple[Gate, ...]) -> tuple[Piece, ...]:

@@ -8,7 +8,7 @@ from flask import request
 
 from vinegate.core.answer import Piece
 from vinegate.core.cautions import BRIDGE_CAUTION, drive_caution
-from vinegate.core.drive.answer import drive_answer, drive_verdict
+from vinegate.core.drive.answer import drive_answer, drive_verdict, gates_beside
 from vinegate.core.drive.parameters import groups
 from vinegate.core.drive.stage import DRIVE, Driven
 from vinegate.core.grade import Verdict
@@ -128,7 +128,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     view = view if view in dict(VIEWS) else VIEWS[0][0]
     return {
         "driven": driven,
-        "beside": (*hand.plan.stage("drive").unread, *found.beside) if found and found.beside else (),
+        "beside": gates_beside(found, hand.plan.stage("drive")) if found else (),
         "bridge": found.bridge if found else None,
         "bridge_fields": _OF_A_BRIDGE,
         "unsaid_caution": BRIDGE_CAUTION if hand.planned.circuit.plate.family is Family.DC else drive_caution(None),
