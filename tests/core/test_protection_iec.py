@@ -296,3 +296,18 @@ def test_a_device_is_not_advised_larger_where_it_would_clear_a_fault_worse():
     assert plan.protected.device("device").advised == "50 A"
     assert [gate(plan, key).verdict for key in ("holds", "clears")] == [Verdict.CHECK, Verdict.PASSES]
     assert [gate(larger, key).verdict for key in ("holds", "clears")] == [Verdict.PASSES, Verdict.FAILS]
+
+
+@pytest.mark.parametrize(
+    ("length", "advised", "holds"),
+    [
+        ("270 m", "50 A", Verdict.PASSES),  # an earth fault draws 265 A: 50 A of gG opens within 5 s from 250 A
+        ("290 m", "40 A", Verdict.CHECK),  # 247 A: 40 A opens in time from 190 A, and may open on the start
+    ],
+)
+def test_nor_where_it_would_not_open_on_an_earth_fault(length, advised, holds):
+    w2 = planner("skerry-sound.json", "W-2")
+    plan = w2({"protection.device_iec": "gg", "protection.clears": None, "start.method": "full-voltage",
+               "load.inertia": "0.4 kg·m²", "wiring.length": length})  # fmt: skip
+    assert plan.protected.device("device").advised == advised
+    assert (gate(plan, "holds").verdict, gate(plan, "loop").verdict) == (holds, Verdict.PASSES)

@@ -8,7 +8,7 @@ from flask import Response, render_template
 from flask_login import login_required
 from markupsafe import Markup
 
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import worst_judged
 from vinegate.core.plan import NOTHING
 from vinegate.core.record.duty import starts_gate
 from vinegate.core.record.facts import ASKED, TITLES
@@ -37,7 +37,7 @@ def _context(access: Access, circuit: Circuit) -> dict[str, Any]:
         "plan": planned.plan,
         "driven": planned.circuit.start.driven or "",
         "recorded": found,
-        "verdict": record_verdict(found, planned.plan.stage("record")) if found else Verdict.UNKNOWN,
+        "verdict": record_verdict(found, planned.plan.stage("record")) if found else worst_judged(()),
         "said": record_said(found, planned.plan.stage("record")) if found else (),
         "stage": planned.plan.stage("record"),
         "readings": [(title, [one for one in found.readings if one.form == title]) for title in TITLES.values()]

@@ -11,10 +11,11 @@ from vinegate.core.grade import Gate, at_least, confirm, unknown
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import MINIATURE, Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
-from vinegate.core.protection.hold import hold, least_holding, surer
+from vinegate.core.protection.hold import hold, least_holding, surely_holds, surer
 from vinegate.core.protection.in_service import input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need, with_protection
 from vinegate.core.protection.ratings import next_up, ratings_in
+from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.sizing import (
     clears_gates,
     coordination_gate,
@@ -31,8 +32,10 @@ from vinegate.core.protection.sizing import (
     table,
 )
 from vinegate.core.protection.straight import fit_for_it, no_larger
+from vinegate.core.rules.iec.conductors import grounding
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import OFTEN, Windings, star_share
+from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
 _NAMES: Final = dict(DEVICES_IEC)
@@ -104,25 +107,38 @@ def _band(need: Need, kind: str, rating: float) -> Band | None:
 
 
 def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
-    """The least rating that surely holds the start, where it clears a fault no worse than the least that holds it at
-    all; the first above the rated current while that is not known.
+    """The least rating that surely holds the start, where all that hangs on it stands no worse than with the least that
+    holds it at all; the first above the rated current while that is not known.
     """
     most = need.circuit.protection.drive_device_a or math.inf
     ratings = [rating for rating in ratings_of(kind) if rating >= least - 1e-9] or [ratings_of(kind)[-1]]
     ratings = [rating for rating in ratings if rating <= most] or ratings[:1]
     rating = least_holding(need, ratings, lambda rating: _band(need, kind, rating)) or ratings[0]
     band = _band(need, kind, rating)
-    if band is None or hold(need, band).holds is None:
+    if band is None or hold(need, band).holds is None or all(surely_holds(one, band) for one in need.everywhere):
         return rating, band
-    worst_clearing = _clearing(need, band)
-    larger = [one for one in ratings if one >= rating]
-    sure = surer(need, larger, partial(_band, need, kind), lambda one: _clearing(need, one) <= worst_clearing)
+    now, larger = _hanging_on(need, band), [one for one in ratings if one > rating]
+
+    def fits(other: Band) -> bool:
+        return all(rank <= now.get(gate, rank) for gate, rank in _hanging_on(need, other).items())
+
+    sure = surer(need, larger, partial(_band, need, kind), fits)
     return (rating, band) if sure is None else (sure, _band(need, kind, sure))
 
 
-def _clearing(need: Need, band: Band) -> int:
-    gates = clears_gates(need, band, _CLEARS_S, _CLEARS)
-    return max((gate.verdict.rank for gate in gates), default=0)
+def _hanging_on(need: Need, band: Band) -> dict[tuple[str, str], int]:
+    """What else hangs on the device, by where and gate: its switch, clearing a fault, the one upstream, the earth-fault
+    loop, what the run bears.
+    """
+    size = need.circuit.wiring.size
+    found: dict[tuple[str, str], int] = {}
+    for one in need.everywhere:
+        gates = [*clears_gates(one, band, _CLEARS_S, _CLEARS), *upstream_gate(one, band)]
+        gates += disconnect(Sheet("protection", ""), one, band).gates
+        if size is not None and load("conductor_iec").find(size=size) is not None:
+            gates += grounding(Sheet("wiring", ""), one, band, size).gates
+        found |= {(one.where, gate.key): gate.verdict.rank for gate in gates}
+    return found
 
 
 def _flows(need: Need, plate: Figure) -> Figure:

@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 from typing import Final
 
-from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
-from vinegate.core.protection.hold import least_holding, most_peak_a, surer
+from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, band_of
+from vinegate.core.protection.hold import least_holding, most_peak_a
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.ratings import next_down, standard_ratings
 
@@ -33,15 +33,8 @@ def advised_of(need: Need, kind: str, usual_a: float, most_a: float) -> float:
         between = [usual_a]
     if most_a > usual_a:
         between = [rating for rating in ratings if usual_a <= rating <= most_a]
-
-    def band(rating: float) -> Band | None:
-        return band_of(kind, rating, magnetic_a=magnetic(need, kind, rating))
-
-    tried = least_holding(need, between, band)
-    if tried is None or tried <= usual_a:
-        return usual_a
-    sure = surer(need, (one for one in between if one >= tried), band, lambda _: True)
-    return tried if sure is None else sure
+    tried = least_holding(need, between, lambda a: band_of(kind, a, magnetic_a=magnetic(need, kind, a)))
+    return usual_a if tried is None else tried
 
 
 def _least_setting(need: Need, usual_a: float, most_a: float) -> float:

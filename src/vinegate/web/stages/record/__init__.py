@@ -10,7 +10,7 @@ from markupsafe import Markup
 
 from vinegate.core.answer import Piece
 from vinegate.core.facts import read_circuit
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Verdict, worst_judged
 from vinegate.core.plan import Plan
 from vinegate.core.record.duty import starts_gate
 from vinegate.core.record.facts import ASKED, FORMS, INSTALL, RETEST_DAYS, TITLES
@@ -63,7 +63,7 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
 
 def _headline(plan: Plan) -> Verdict:
     found = plan.of(RECORD)
-    return record_verdict(found, plan.stage("record")) if found is not None else Verdict.UNKNOWN
+    return record_verdict(found, plan.stage("record")) if found is not None else worst_judged(())
 
 
 def _context(hand: InHand) -> dict[str, Any]:

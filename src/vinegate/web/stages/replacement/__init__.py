@@ -8,7 +8,7 @@ from flask import request
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Kind, Verdict, worst_of
+from vinegate.core.grade import Kind, Verdict, worst_judged, worst_of
 from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
@@ -129,7 +129,7 @@ def _headline(plan: Plan) -> Verdict:
     nothing is said to pass.
     """
     if plan.of(REPLACEMENT) is None:
-        return Verdict.UNKNOWN
+        return worst_judged(())
     return worst_of(gate.verdict for gate in plan.stage("replacement").gates if gate.kind is Kind.INFORMS)
 
 

@@ -14,7 +14,7 @@ from flask import request, url_for
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Verdict, worst_judged
 from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import say
@@ -313,7 +313,7 @@ def _netlist(plan: Plan) -> tuple[str, str] | None:
 
 def _headline(plan: Plan) -> Verdict:
     """The circuit's, as on every sheet; of nothing that is drawn nothing is said to pass."""
-    return plan.verdict if plan.of(STARTER) is not None else Verdict.UNKNOWN
+    return plan.verdict if plan.of(STARTER) is not None else worst_judged(())
 
 
 PAGE = Page(
